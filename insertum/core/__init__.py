@@ -1,0 +1,1 @@
+"""The job's rules and arithmetic: no Django, no files, no clock, no network."""

@@ -1,0 +1,35 @@
+"""What every shape of the core shares: frozen models, and the error that tells how to mend it."""
+
+from pydantic import BaseModel, ConfigDict
+
+#: Stored with every chosen plan: a later change of a rule never rewrites an old job.
+RULES_VERSION = "2026.11"
+
+
+class Frozen(BaseModel):
+    """A value: compared by content, never changed in place, and strict about unknown fields."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class InputError(ValueError):
+    """Bad input: what is wrong, where, and how to mend it.
+
+    Every reader and importer raises this and nothing else for bad input.
+    """
+
+    def __init__(self, what: str, where: str = "", mend: str = "") -> None:
+        self.what, self.where, self.mend = what, where, mend
+        super().__init__(": ".join(x for x in (where, what) if x) + (f". {mend}" if mend else ""))
+
+
+def money(minor: int, currency: str = "EUR") -> str:
+    """Money in minor units as the bench says it: 12160 -> '€ 121.60'."""
+    sign = "− " if minor < 0 else ""
+    symbol = {"EUR": "€", "GBP": "£", "USD": "$"}.get(currency, currency)
+    return f"{sign}{symbol} {abs(minor) // 100}.{abs(minor) % 100:02d}"
+
+
+def plural(count: int, noun: str, nouns: str = "") -> str:
+    """'1 part', '3 parts', '2 antennas': the count with its noun."""
+    return f"{count} {noun if count == 1 else nouns or noun + 's'}"

@@ -1,0 +1,260 @@
+"""From a machine and a catalogue to groups of options: where laptops meet the frontier.
+
+Slots that bear on each other (memory sockets; drives; what shares lanes or room) form one group
+and are judged jointly. Within a group every allowed combination becomes one option; before that a
+candidate is dropped only where another of the same context key serves at least as well for no
+more, and would not lose a tie.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import product
+
+from ..bench.access import access_seconds
+from ..fit.build import Build
+from ..fit.judge import Judgement, judge_build, judge_equipped
+from ..fit.m2 import drive_rate_mb_s
+from ..fit.memory import rated_mts
+from ..machine import BaySlot, DriveSlot, MemorySlot, Slot
+from ..part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..verdict import Verdict
+from .frontier import Option, Tariff
+from .measure import SLOT_KINDS, measure, physical
+from .need import Need, NeedKind
+from .request import Terms, Use
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A part for a slot with the accessories it takes, and the total price."""
+
+    part: Fittable
+    accessories: tuple[Accessory, ...]
+    money: int
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One option's meaning: the group's part of the build, its judgements, and its measures by need."""
+
+    changes: dict[str, Candidate | None]
+    boot_slot: str | None
+    judged: dict[str, Judgement]
+    measures: dict[str, float]
+    met: dict[str, int]
+    physical: dict[NeedKind, float]
+    waits: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Group:
+    slots: tuple[Slot, ...]
+    needs: tuple[Need, ...]
+    choices: tuple[Choice, ...]
+
+
+@dataclass(frozen=True)
+class Shop:
+    """What can be bought, split once."""
+
+    parts: tuple[Fittable, ...]
+    accessories: tuple[Accessory, ...]
+
+
+def tariff(build: Build, terms: Terms) -> Tariff:
+    seen: dict[frozenset[str], int] = {}
+
+    def access(touch: frozenset[str]) -> int:
+        if touch not in seen:
+            seen[touch] = access_seconds(build.machine, touch)
+        return seen[touch]
+
+    return Tariff(access, terms.rate_minor_per_hour)
+
+
+def grouped_slots(build: Build) -> list[tuple[Slot, ...]]:
+    """Slots that bear on each other, in machine order."""
+    family = {s.id: s.id for s in build.machine.slots}
+
+    def root(slot: str) -> str:
+        while family[slot] != slot:
+            slot = family[slot]
+        return slot
+
+    def join(a: str, b: str) -> None:
+        family[root(a)] = root(b)
+
+    for kinds in ((MemorySlot,), (DriveSlot, BaySlot)):
+        alike = [s.id for s in build.machine.slots if isinstance(s, kinds)]
+        for other in alike[1:]:
+            join(other, alike[0])
+    for e in build.machine.machine.exclusions:
+        join(e.when, e.off)
+    heads = dict.fromkeys(root(s.id) for s in build.machine.slots)
+    return [tuple(s for s in build.machine.slots if root(s.id) == head) for head in heads]
+
+
+def groups(build: Build, shop: Shop, needs: Sequence[Need], use: Use, terms: Terms) -> list[Group]:
+    """All groups with their allowed joint choices. ``needs`` with weight 0 are not stated."""
+    stated = [n for n in needs if n.weight_units > 0]
+    result = []
+    for slots in grouped_slots(build):
+        own = tuple(n for n in stated if _depends(n, slots))
+        result.append(Group(slots, own, tuple(_choices(build, shop, slots, own, use, terms))))
+    return result
+
+
+def _depends(need: Need, slots: Sequence[Slot]) -> bool:
+    if need.kind is NeedKind.FAULT:
+        return need.slot in {s.id for s in slots}
+    return depends_on(need.kind, slots)
+
+
+def depends_on(kind: NeedKind, slots: Sequence[Slot]) -> bool:
+    """Is this measure decided by these slots?"""
+    return any(isinstance(s, SLOT_KINDS.get(kind, (MemorySlot,))) for s in slots)
+
+
+def candidates(
+    build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judge_all: bool = False
+) -> list[Candidate]:
+    """Parts that could be usable in the slot in some build of the group, useless ones dropped.
+
+    Judged in the kindest context, every other slot of the group empty: other parts never improve a
+    verdict, so what is refused there is refused everywhere. ``judge_all`` keeps what is dominated.
+    """
+    kindest = replace(
+        build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot=""
+    )
+    by_number = {a.number: a for a in shop.accessories}
+    found: list[tuple[Candidate, tuple[object, ...], tuple[float, ...]]] = []
+    for part in shop.parts:
+        if part.price_minor is None or part.kind not in _KINDS[slot.kind]:
+            continue
+        verdict = judge_equipped(kindest, slot.id, part, shop.accessories)
+        if verdict.verdict is None or verdict.verdict.rank > Verdict.MEASURE_FIRST.rank:
+            continue
+        kit = tuple(by_number[a] for a in verdict.accessories)
+        candidate = Candidate(part, kit, part.price_minor + verdict.extra_minor)
+        waits = frozenset(f.attribute for f in verdict.findings if f.verdict is Verdict.MEASURE_FIRST)
+        key, merits = _context_key(build, slot, part, shop.accessories)
+        found.append((candidate, (key, waits), merits))
+    if judge_all:
+        return [c for c, _, _ in found]
+    return [
+        c
+        for c, key, merits in found
+        if not any(_serves(o, c, m, merits) for o, k, m in found if k == key and o is not c)
+    ]
+
+
+_KINDS = {
+    "memory": ("memory",),
+    "m2_drive": ("m2_drive",),
+    "radio": ("radio",),
+    "bay": ("bay_drive",),
+    "battery": ("battery",),
+}
+
+
+def _serves(a: Candidate, b: Candidate, merits_a: tuple[float, ...], merits_b: tuple[float, ...]) -> bool:
+    """Does a make b useless: no dearer, no worse, and never losing a tie?"""
+    return (
+        a.money <= b.money
+        and all(x >= y for x, y in zip(merits_a, merits_b, strict=True))
+        and (a.money < b.money or a.part.number < b.part.number)
+    )
+
+
+def _context_key(
+    build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]
+) -> tuple[tuple[object, ...], tuple[float, ...]]:
+    """What the verdicts of *other* parts may depend on, and the merits where more is never worse."""
+    match part:
+        case MemoryModule():
+            # The total ceiling makes more capacity able to be worse, so it is part of the key.
+            return (part.capacity_gb, part.generation), (rated_mts(part, build.machine.memory),)
+        case M2Drive() | BayDrive() if isinstance(slot, DriveSlot | BaySlot):
+            booting = judge_equipped(replace(build, boot_slot=slot.id), slot.id, part, shelf)
+            boots = frozenset(
+                f.rule for f in booting.findings if f.rule == "boot.nvme" and not f.verdict.usable
+            )
+            interface = part.interface if isinstance(part, M2Drive) else "bay"
+            return (interface, boots), (part.capacity_gb, drive_rate_mb_s(slot, part) or 0)
+        case Pack():
+            return (part.fills_bay,), (part.full_mwh or part.design_mwh,)
+        case Radio() if part.side:
+            side = part.side
+            # Two cards compare only where one does everything the other does.
+            return (side.bands,), (("n", "ac", "ax", "be").index(side.standard), side.streams, side.width_mhz)
+        case _:
+            return (part.number,), ()
+
+
+def joint_changes(
+    build: Build, per_slot: dict[str, list[Candidate]], slots: Sequence[Slot], terms: Terms
+) -> Iterator[dict[str, Candidate | None]]:
+    """Every way to keep, replace or (where allowed) empty the group's slots."""
+    ways: list[list[tuple[str, Candidate | None] | None]] = []
+    for s in slots:
+        here: list[tuple[str, Candidate | None] | None] = [None, *((s.id, c) for c in per_slot[s.id])]
+        if terms.allow_emptying and build.now(s.id) is not None:
+            here.append((s.id, None))
+        ways.append(here)
+    for combination in product(*ways):
+        yield dict(c for c in combination if c is not None)
+
+
+def applied(build: Build, changes: dict[str, Candidate | None], boot_slot: str) -> Build:
+    """The build with a group's changes made."""
+    return replace(
+        build,
+        changes={**build.changes, **{s: c.part if c else None for s, c in changes.items()}},
+        accessories={**build.accessories, **{s: c.accessories if c else () for s, c in changes.items()}},
+        boot_slot=boot_slot,
+    )
+
+
+def boot_slots(build: Build, changes: dict[str, Candidate | None]) -> list[str]:
+    """Where the system may start from: today's slot while it holds a drive, or any new drive."""
+    new = [s for s, c in changes.items() if c and isinstance(c.part, M2Drive | BayDrive)]
+    today = build.boot_slot
+    stays = today and (today in new or (today not in changes and build.now(today) is not None))
+    return list(dict.fromkeys([*([today] if stays else []), *new])) or [""]
+
+
+def _choices(
+    build: Build, shop: Shop, slots: Sequence[Slot], needs: Sequence[Need], use: Use, terms: Terms
+) -> Iterator[Choice]:
+    per_slot = {s.id: candidates(build, shop, s, slots) for s in slots}
+    holds_drives = any(isinstance(s, DriveSlot | BaySlot) for s in slots)
+    today = {n.id: n.met(measure(n, build, use)) for n in needs}
+    for changes in joint_changes(build, per_slot, slots, terms):
+        for boot in boot_slots(build, changes) if holds_drives else [build.boot_slot]:
+            after = applied(build, changes, boot)
+            judged = judge_build(after, [s.id for s in slots])
+            # Doing nothing is always allowed, whatever the rules say of what is there.
+            blocking = [f for j in judged.values() for f in j.findings if changes and not f.verdict.usable]
+            if any(f.verdict is not Verdict.MEASURE_FIRST for f in blocking):
+                continue
+            measures = {n.id: measure(n, after, use) for n in needs}
+            met = {n.id: n.met(measures[n.id]) for n in needs}
+            if not terms.allow_loss and any(met[n] < today[n] for n in met):
+                continue
+            waits = frozenset(f.attribute for f in blocking)
+            figures = {k: physical(k, after) for k in terms.fill_order if depends_on(k, slots)}
+            yield Choice(changes, boot if holds_drives else None, judged, measures, met, figures, waits)
+
+
+def as_option(choice: Choice, build: Build, terms: Terms, worth: int) -> Option:
+    """A choice as the frontier sees it."""
+    slots = frozenset(choice.changes)
+    return Option(
+        touch=slots,
+        money=sum(c.money for c in choice.changes.values() if c)
+        - sum(terms.credits.get(s, 0) for s in slots if build.now(s) is not None),
+        seconds=sum(build.machine.slot(s).swap_seconds for s in slots),
+        names=tuple(sorted(c.part.number if c else "" for c in choice.changes.values())),
+        worth=worth,
+        choice=(choice,),
+    )

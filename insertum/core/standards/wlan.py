@@ -1,0 +1,85 @@
+"""Radio rates (IEEE 802.11n, ac, ax, be): data tones, symbol times and top modulation.
+
+PHY rate in Mb/s = streams × data tones × bits × code rate ÷ symbol time in µs, short guard.
+"""
+
+from fractions import Fraction
+
+from ..base import Frozen
+
+STANDARDS = ("n", "ac", "ax", "be")
+#: Data tones by standard and channel width in MHz.
+TONES: dict[str, dict[int, int]] = {
+    "n": {20: 52, 40: 108},
+    "ac": {20: 52, 40: 108, 80: 234, 160: 468},
+    "ax": {20: 234, 40: 468, 80: 980, 160: 1960},
+    "be": {20: 234, 40: 468, 80: 980, 160: 1960, 320: 3920},
+}
+_SYMBOL_US = {"n": Fraction(36, 10), "ac": Fraction(36, 10), "ax": Fraction(136, 10), "be": Fraction(136, 10)}
+_BITS = {"n": 6, "ac": 8, "ax": 10, "be": 12}
+#: Share of the PHY rate a user sees; the middle is what is credited, the ends are shown.
+DELIVERED = (Fraction(60, 100), Fraction(65, 100), Fraction(70, 100))
+
+
+class Mode(Frozen):
+    """One way of talking: standard, streams, width in MHz, band in GHz ("2.4", "5", "6")."""
+
+    standard: str
+    streams: int
+    width_mhz: int
+    band: str
+
+    def __str__(self) -> str:
+        return f"802.11{self.standard} {self.streams}×{self.streams}, {self.width_mhz} MHz at {self.band} GHz"
+
+
+class RadioSide(Frozen):
+    """What a card or a router can do. ``bands`` in GHz as text."""
+
+    standard: str
+    streams: int
+    width_mhz: int
+    bands: tuple[str, ...]
+
+
+def phy_mbit_s(standard: str, streams: int, width_mhz: int) -> float:
+    """Top PHY rate in Mb/s; raises KeyError when the standard has no such width."""
+    tones, bits, rate = TONES[standard][width_mhz], _BITS[standard], Fraction(5, 6)
+    if standard == "ac" and width_mhz == 20 and streams != 3:
+        rate = Fraction(3, 4)  # 256-QAM 5/6 is not defined here for 1, 2 or 4 streams
+    return float(streams * tones * bits * rate / _SYMBOL_US[standard])
+
+
+def best_mode(
+    card: RadioSide, router: RadioSide, antennas: int, antenna_bands: tuple[str, ...]
+) -> Mode | None:
+    """The fastest mode card, antennas and router share; None when they share no band."""
+    streams = min(card.streams, router.streams, antennas)
+    top = min(STANDARDS.index(card.standard), STANDARDS.index(router.standard))
+    width = min(card.width_mhz, router.width_mhz)
+    modes = [
+        Mode(standard=s, streams=streams, width_mhz=w, band=band)
+        for s in STANDARDS[: top + 1]
+        for w in TONES[s]
+        for band in card.bands
+        if band in router.bands and band in antenna_bands and w <= width and _exists(s, w, band)
+    ]
+    if streams < 1:
+        return None
+    return max(modes, key=lambda m: (phy_mbit_s(m.standard, m.streams, m.width_mhz), m.band), default=None)
+
+
+def _exists(standard: str, width: int, band: str) -> bool:
+    if band == "2.4":
+        return standard != "ac" and width <= 40
+    if band == "6":
+        return standard in ("ax", "be")
+    return width <= 160
+
+
+def delivered_mbit_s(mode: Mode | None, line_mbit_s: int | None) -> int:
+    """What the customer gets: 65 % of the PHY rate, capped by the line into the house."""
+    if mode is None:
+        return 0
+    rate = phy_mbit_s(mode.standard, mode.streams, mode.width_mhz) * float(DELIVERED[1])
+    return round(min(rate, line_mbit_s) if line_mbit_s is not None else rate)

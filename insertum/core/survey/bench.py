@@ -1,0 +1,60 @@
+"""The machine on the bench: the library's description with what was found on this very one."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..base import InputError
+from ..claim import Fact, Limits, Source
+from ..fit.build import Build
+from ..machine import Configured
+from ..part import Fittable
+
+_WHOLE = ("memory", "boot")
+
+
+def with_claims(machine: Configured, found: Mapping[str, Any], source: Source, note: str = "") -> Configured:
+    """Lay findings over a configuration. Keys are ``slot.attribute``, ``memory.attribute`` or
+    ``boot.attribute``; values are what was measured or read.
+
+    Raises :class:`InputError` for a place or attribute that is not there, or a value of another kind.
+    """
+    for key, value in found.items():
+        place, _, attribute = key.partition(".")
+        target = getattr(machine, place) if place in _WHOLE else machine.slot(place)
+        fact = getattr(target, attribute, None) if attribute in type(target).model_fields else None
+        if not isinstance(fact, Fact):
+            raise InputError(f"no attribute {attribute!r} to measure", key, "Name it as slot.attribute.")
+        try:
+            said = [*(c.model_dump() for c in fact.claims), {"value": value, "source": source, "note": note}]
+            laid = type(fact).model_validate(said)
+        except ValidationError as error:
+            raise InputError(error.errors()[0]["msg"], key, "Enter it in the unit shown.") from error
+        patched = target.model_copy(update={attribute: laid})
+        if place in _WHOLE:
+            machine = machine.model_copy(update={place: patched})
+        else:
+            slots = tuple(patched if s.id == place else s for s in machine.slots)
+            machine = machine.model_copy(update={"slots": slots})
+    return machine
+
+
+def build_today(
+    machine: Configured,
+    fitted: Mapping[str, Fittable | None] | None = None,
+    stance: Limits = Limits.PROVEN,
+    firmware: str = "",
+    boot_slot: str = "",
+) -> Build:
+    """The build as it stands: as delivered, with what was found in its place."""
+    for slot in fitted or {}:
+        machine.slot(slot)
+    held = {s.id: s.fitted for s in machine.slots} | dict(fitted or {})
+    return Build(
+        machine=machine,
+        fitted=held,
+        stance=stance,
+        firmware=firmware,
+        boot_slot=boot_slot or machine.machine.boot_slot,
+    )

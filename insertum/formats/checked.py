@@ -1,0 +1,86 @@
+"""Reading JSON into a core shape, with errors a person can act on."""
+
+import json
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from ..core.base import InputError
+
+M = TypeVar("M", bound=BaseModel)
+
+#: No file of ours comes near this; a larger one is a mistake.
+MAX_BYTES = 10 * 1024 * 1024
+
+
+class RowsRefused(InputError):
+    """An import refused as a whole, with every row's problem: (row, column, what, mend)."""
+
+    def __init__(self, problems: list[tuple[int, str, str]]) -> None:
+        self.problems = problems
+        super().__init__(
+            f"{len(problems)} problem{'s' if len(problems) != 1 else ''}, nothing was imported",
+            ", ".join(sorted({f"row {r}" for r, _, _ in problems}, key=lambda r: int(r[4:]))),
+            "Mend the rows and import the file again.",
+        )
+
+
+def text_of(data: bytes, where: str) -> str:
+    """The text of an upload; refuses what is too large or no UTF-8."""
+    if len(data) > MAX_BYTES:
+        raise InputError(
+            f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read",
+            where,
+            "Check that it is the right file.",
+        )
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InputError(f"not UTF-8 text (byte {error.start})", where, "Save it as UTF-8.") from error
+
+
+def parsed(text: str, where: str) -> Any:
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        raise InputError(
+            f"not JSON: {error.msg}", f"{where}, line {error.lineno}, column {error.colno}", "Mend it there."
+        ) from error
+    except RecursionError as error:
+        raise InputError("nested too deep", where, "Check that it is the right file.") from error
+
+
+def first_problem(error: ValidationError) -> tuple[str, str]:
+    """Where and what of the first of pydantic's errors."""
+    first = error.errors()[0]
+    message = first["msg"].removeprefix("Value error, ")
+    return ".".join(str(p) for p in first["loc"]), message
+
+
+def shaped(model: type[M], value: Any, where: str) -> M:
+    """Validate into a model; :class:`InputError` names the field."""
+    try:
+        return model.model_validate(value)
+    except ValidationError as error:
+        field, message = first_problem(error)
+        raise InputError(message, f"{where}, {field}" if field else where, "See docs/formats.") from error
+
+
+def read_json(model: type[M], text: str, where: str) -> M:
+    """Read one JSON document of a given shape."""
+    return shaped(model, parsed(text, where), where)
+
+
+def rows_of(adapter: TypeAdapter[Any], rows: list[tuple[int, dict[str, Any]]]) -> list[Any]:
+    """Validate numbered rows all or nothing; :class:`RowsRefused` reports every bad one."""
+    good, problems = [], []
+    for number, row in rows:
+        try:
+            good.append(adapter.validate_python(row))
+        except ValidationError as error:
+            for e in error.errors()[:3]:
+                column = ".".join(str(p) for p in e["loc"][1:]) or ".".join(map(str, e["loc"])) or "row"
+                problems.append((number, column, e["msg"].removeprefix("Value error, ")))
+    if problems:
+        raise RowsRefused(problems)
+    return good

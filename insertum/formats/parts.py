@@ -1,0 +1,196 @@
+"""Parts as CSV and JSON. A CSV row may carry the printed label or M.2 code: what those prove is
+read from them, and a column that says otherwise is a mistake in the row."""
+
+import csv
+import io
+import json
+from decimal import Decimal, InvalidOperation
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from ..core.base import InputError
+from ..core.part import Part, PartBase, card_from_code
+from ..core.standards import ddr, m2
+from .checked import RowsRefused, parsed, rows_of
+
+PART: TypeAdapter[Any] = TypeAdapter(Part)
+
+# fmt: off
+COLUMNS = [
+    "kind", "number", "maker", "name", "label", "code", "capacity_gb", "ranks", "chip_width",
+    "grade_mts", "cl", "module_type", "profile_mts", "spreader_mm", "width_mm", "length_mm", "above_mm",
+    "below_mm", "keys", "interface", "generation", "lanes", "read_mb_s", "write_mb_s", "tbw",
+    "needs_cooling", "height_mm", "spinning", "edge_connector", "fru", "bus", "standard", "streams",
+    "channel_mhz", "bands", "bluetooth", "plug", "design_wh", "full_wh", "voltage_v", "connector",
+    "safety_mark", "fills_bay", "supplies", "families", "from_mm", "to_mm", "offers", "note",
+]
+# fmt: on
+#: CSV column to (attribute, factor): people write mm, V and Wh; the core counts µm, mV and mWh.
+_SCALED = {
+    "height_mm": ("height_um", 1000),
+    "above_mm": ("above_um", 1000),
+    "below_mm": ("below_um", 1000),
+    "design_wh": ("design_mwh", 1000),
+    "full_wh": ("full_mwh", 1000),
+    "voltage_v": ("voltage_mv", 1000),
+    "spreader_mm": ("spreader_um", 1000),
+}
+_LISTS = ("bands", "families", "keys")
+_FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connector")
+_YES_NO = {"yes": True, "no": False}
+
+
+def read_csv(text: str) -> list[PartBase]:
+    """Parts from CSV text, all or nothing. Empty cells are unknown.
+
+    Raises :class:`RowsRefused` with every bad row, or :class:`InputError` for a bad header.
+    """
+    reader = csv.DictReader(io.StringIO(text))
+    header = [h.strip() for h in reader.fieldnames or []]
+    if unknown := [h for h in header if h not in COLUMNS]:
+        raise InputError(f"no column {unknown[0]!r}", "row 1", f"Columns are {', '.join(COLUMNS)}.")
+    if missing := [c for c in ("kind", "number", "name") if c not in header]:
+        raise InputError(f"column {missing[0]!r} is missing", "row 1", "kind, number and name are needed.")
+    rows: list[tuple[int, dict[str, Any]]] = []
+    problems: list[tuple[int, str, str]] = []
+    seen: dict[str, int] = {}
+    for line in reader:
+        number = reader.line_num
+        if None in line:
+            problems.append((number, "row", "more cells than columns"))
+            continue
+        cells = {k.strip(): (v or "").strip() for k, v in line.items()}
+        try:
+            rows.append((number, _row(cells)))
+        except InputError as error:
+            problems.append((number, error.where.partition(" ")[0], str(error)))
+        if (first := seen.setdefault(cells["number"], number)) != number:
+            problems.append((number, "number", f"{cells['number']} is in row {first} already"))
+    try:
+        parts = rows_of(PART, rows)
+    except RowsRefused as error:
+        problems += error.problems
+    if problems:
+        raise RowsRefused(sorted(problems))
+    return parts
+
+
+def _row(cells: dict[str, str]) -> dict[str, Any]:
+    row: dict[str, Any] = {}
+    for column, cell in cells.items():
+        if cell == "" or column in ("label", "code"):
+            continue
+        if column in _SCALED:
+            attribute, factor = _SCALED[column]
+            row[attribute] = int(_decimal(column, cell) * factor)
+        elif column in _LISTS:
+            row[column] = tuple(cell.split())
+        elif column == "offers":
+            row["offers"] = [_offer(o) for o in cell.split(";") if o.strip()]
+        elif column in _FLAGS:
+            if cell not in _YES_NO:
+                raise InputError(f"{cell!r} is neither yes nor no", column)
+            row[column] = _YES_NO[cell]
+        else:
+            row[column] = cell
+    if label := cells.get("label"):
+        _lay(row, "label", _label_attributes(label))
+    if code := cells.get("code"):
+        _lay(row, "code", card_from_code(m2.read_code(code)))
+    return row
+
+
+def _lay(row: dict[str, Any], column: str, proven: dict[str, Any]) -> None:
+    for attribute, value in proven.items():
+        if value is None:
+            continue
+        if attribute in row and str(row[attribute]) != str(value):
+            raise InputError(f"{column} proves {attribute} {value}, the row says {row[attribute]}", column)
+        row[attribute] = value
+
+
+def _label_attributes(label: str) -> dict[str, Any]:
+    read = ddr.read_label(label)
+    voltage = {4: 1200, 5: 1100}.get(read.generation, 1350 if read.low_voltage else 1500)
+    fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
+    return {f: getattr(read, f) for f in fields} | {"voltage_mv": voltage}
+
+
+def _decimal(column: str, cell: str) -> Decimal:
+    try:
+        value = Decimal(cell)
+    except InvalidOperation:
+        raise InputError(f"{cell!r} is not a number", column) from None
+    if not value.is_finite():
+        raise InputError(f"{cell!r} is not a number", column)
+    return value
+
+
+def _offer(text: str) -> dict[str, Any]:
+    """'Quay Supply 31.50 x4': shop, price in major units, stock."""
+    words = text.split()
+    stock = None
+    if words and words[-1][:1] == "x" and words[-1][1:].isdigit():
+        stock = int(words.pop()[1:])
+    if len(words) < 2:
+        raise InputError(f"{text.strip()!r} is no offer", "offers", "Write shop, price and xSTOCK.")
+    minor = _decimal("offers", words[-1]) * 100
+    if minor != minor.to_integral_value() or minor < 0:
+        raise InputError(f"{words[-1]} is no price", "offers", "Two decimals at most, not negative.")
+    return {"shop": " ".join(words[:-1]), "price_minor": int(minor), "stock": stock}
+
+
+def write_csv(parts: list[PartBase]) -> str:
+    """Parts as CSV, readable by :func:`read_csv`. Every attribute has its column, so label and code
+    stay empty."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
+    writer.writeheader()
+    for part in parts:
+        writer.writerow(_cells(part))
+    return out.getvalue()
+
+
+def _cells(part: PartBase) -> dict[str, str]:
+    values = part.model_dump()
+    for column, (attribute, factor) in _SCALED.items():
+        if values.get(attribute) is not None:
+            values[column] = f"{values[attribute] / factor:g}"
+    values["offers"] = "; ".join(
+        f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "")
+        for o in part.offers
+    )
+    return {c: _cell(values.get(c)) for c in COLUMNS}
+
+
+def _cell(value: Any) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, tuple | list):
+        return " ".join(map(str, value))
+    return f"{value:g}" if isinstance(value, float) else str(value)
+
+
+def read_parts_json(text: str) -> list[PartBase]:
+    """Parts from a JSON list (or an object with "parts"), all or nothing."""
+    data = parsed(text, "parts file")
+    rows = data.get("parts") if isinstance(data, dict) else data
+    if not isinstance(rows, list):
+        raise InputError("no list of parts", "parts file", 'Write [...] or {"parts": [...]}.')
+    return rows_of(PART, list(enumerate(rows, 1)))
+
+
+def write_parts_json(parts: list[PartBase]) -> str:
+    return json.dumps(
+        {"format": "insertum-parts/1", "parts": [p.model_dump(mode="json") for p in parts]},
+        indent=1,
+        ensure_ascii=False,
+    )
+
+
+def read_parts(text: str) -> list[PartBase]:
+    """Parts from either format, told apart by the first character."""
+    return read_parts_json(text) if text.lstrip()[:1] in ("[", "{") else read_csv(text)
