@@ -1,0 +1,154 @@
+"""The core from a terminal: JSON out, messages on standard error.
+
+Exit codes: 0 done, 1 the answer is no, 2 bad input (with where and why).
+"""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from .core.base import InputError
+from .core.claim import Limits
+from .core.fit.judge import judge_equipped
+from .core.machine import Machine
+from .core.part import Accessory
+from .core.plan.planner import plan
+from .core.plan.request import PlanRequest
+from .core.prove.compare import compare
+from .core.prove.expect import Expected
+from .core.standards import ddr, m2
+from .core.survey.bench import build_today
+from .formats.bundle import files_in, files_of, read_bundle
+from .formats.checked import read_json, text_of
+from .formats.parts import read_parts
+
+DONE, NO, BAD_INPUT = 0, 1, 2
+
+
+def _text(path: str) -> str:
+    return text_of(_bytes(path), path)
+
+
+def _bytes(path: str) -> bytes:
+    try:
+        return Path(path).read_bytes()
+    except OSError as error:
+        raise InputError(error.strerror or str(error), path, "Check the path.") from error
+
+
+def _show(value: Any) -> None:
+    data = value.model_dump(mode="json") if isinstance(value, BaseModel) else value
+    print(json.dumps(data, indent=1, ensure_ascii=False))
+
+
+def decode(text: str) -> dict[str, Any]:
+    """A memory label or an M.2 code, whichever it is. Raises :class:`InputError` for neither."""
+    try:
+        return {"kind": "m2_code", **m2.read_code(text).model_dump(mode="json")}
+    except InputError as no_code:
+        if "PC" in text.upper():
+            return {"kind": "memory_label", **ddr.read_label(text).model_dump(mode="json")}
+        if text.strip()[:1].isdigit() and "GB" not in text.upper():
+            raise
+        raise InputError(
+            "neither a memory label nor an M.2 code",
+            f"text {text!r}",
+            "A label looks like 16GB 2Rx8 PC4-3200AA-SE1-11, a code like 2280-D2-B-M.",
+        ) from no_code
+
+
+def _decode(args: argparse.Namespace) -> int:
+    _show(decode(args.text))
+    return DONE
+
+
+def _fit(args: argparse.Namespace) -> int:
+    machine = read_json(Machine, _text(args.machine), args.machine).configured(args.configuration)
+    parts = read_parts(_text(args.parts))
+    build = build_today(machine, stance=Limits(args.limits), firmware=args.firmware)
+    shelf = [p for p in parts if isinstance(p, Accessory)]
+    slots = [machine.slot(args.slot)] if args.slot else machine.slots
+    judged = [
+        j
+        for p in parts
+        if not isinstance(p, Accessory)
+        for s in slots
+        if (j := judge_equipped(build, s.id, p, shelf)).verdict is not None  # type: ignore[arg-type]
+    ]
+    _show(
+        {
+            "format": "insertum-fit/1",
+            "machine": machine.title,
+            "limits": args.limits,
+            "context": {s: (p.name if p else None) for s, p in build.fitted.items()},
+            "judgements": [j.model_dump(mode="json") for j in judged],
+        }
+    )
+    return DONE if any(j.verdict and j.verdict.usable for j in judged) else NO
+
+
+def _plan(args: argparse.Namespace) -> int:
+    answer = plan(read_json(PlanRequest, _text(args.request), args.request))
+    _show(answer)
+    return DONE if any(p.changes for p in answer.frontier) else NO
+
+
+def _read(args: argparse.Namespace) -> int:
+    path = Path(args.bundle)
+    files = files_in(path) if path.is_dir() else files_of(_bytes(args.bundle), args.bundle)
+    reading = read_bundle(files)
+    _show(reading)
+    return DONE if reading.understood else NO
+
+
+def _prove(args: argparse.Namespace) -> int:
+    expected = read_json(Expected, _text(args.expected), args.expected)
+    path = Path(args.bundle)
+    files = files_in(path) if path.is_dir() else files_of(_bytes(args.bundle), args.bundle)
+    report = compare(expected, read_bundle(files))
+    _show(report)
+    return DONE if report.proved else NO
+
+
+def parser() -> argparse.ArgumentParser:
+    top = argparse.ArgumentParser(prog="insertum", description="Fit, plan and prove laptop upgrades.")
+    verbs = top.add_subparsers(dest="verb", required=True)
+    verb = verbs.add_parser("decode", help="read a memory label or an M.2 code")
+    verb.add_argument("text")
+    verb.set_defaults(run=_decode)
+    verb = verbs.add_parser("fit", help="judge parts against a machine's slots")
+    verb.add_argument("--machine", required=True)
+    verb.add_argument("--configuration", required=True)
+    verb.add_argument("--parts", required=True)
+    verb.add_argument("--slot")
+    verb.add_argument("--firmware", default="")
+    verb.add_argument("--limits", choices=[x.value for x in Limits], default=Limits.PROVEN.value)
+    verb.set_defaults(run=_fit)
+    verb = verbs.add_parser("plan", help="the frontier and the four stances for a request")
+    verb.add_argument("request")
+    verb.set_defaults(run=_plan)
+    verb = verbs.add_parser("read", help="one reading from a bundle of tool outputs")
+    verb.add_argument("bundle")
+    verb.set_defaults(run=_read)
+    verb = verbs.add_parser("prove", help="compare expectations with a reading")
+    verb.add_argument("expected")
+    verb.add_argument("bundle")
+    verb.set_defaults(run=_prove)
+    return top
+
+
+def main(argv: list[str] | None = None) -> int:
+    args = parser().parse_args(argv)
+    try:
+        return int(args.run(args))
+    except InputError as error:
+        print(error, file=sys.stderr)
+        return BAD_INPUT
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,101 @@
+"""What the owner told us, as a shape; and the needs that follow from it."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from ..base import Frozen
+from ..plan.need import Need, NeedKind
+from ..standards.wlan import RadioSide
+from .complaints import COMPLAINTS
+from .presets import GROWTH_PERCENT, PRESETS, Preset
+
+
+class NeedEdit(Frozen):
+    """A change to a derived need: any figure left out stays as derived."""
+
+    floor: float | None = None
+    comfort: float | None = None
+    ceiling: float | None = None
+    weight: float | None = Field(None, ge=0, le=100)
+
+
+class Intake(Frozen):
+    """The owner's words and circumstances. None is not asked yet."""
+
+    words: str = ""
+    complaints: tuple[str, ...] = ()
+    use: str = "office"
+    budget_minor: int | None = Field(None, ge=0)
+    years: int = Field(3, ge=0, le=15)
+    growth_percent: float = Field(GROWTH_PERCENT, ge=0, le=100)
+    router: RadioSide | None = None
+    line_mbit_s: int | None = Field(None, ge=0)
+    used_gb: float | None = Field(None, ge=0)
+    peak_memory_gb: float | None = Field(None, ge=0, le=4096)
+    processor_at_limit: bool = False
+    average_w: float | None = Field(None, gt=0, le=300)
+    encryption: Literal["unknown", "off", "on"] = "unknown"
+    key_holder: str = ""
+    backup: Literal["unknown", "none", "confirmed"] = "unknown"
+    warranty: str = ""
+    notes: str = ""
+    triage: dict[str, Literal["untried", "helped", "no_help"]] = {}
+    needs: dict[str, NeedEdit] = {}
+    fault_slot: str = ""
+
+
+def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...]:
+    """Needs from use, complaints, what was observed, and the job's own edits, in that order.
+
+    Memory throughput counts only where graphics share memory (unknown counts as shared). The
+    memory floor is never below the peak that was observed in use.
+    """
+    preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
+    weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
+    for name in intake.complaints:
+        complaint = COMPLAINTS.get(name)
+        for kind, extra in complaint.weights.items() if complaint else ():
+            weights[kind] = (
+                weights[kind][0] + extra,
+                f"complaint: {complaint.name.lower()}" if complaint else "",
+            )
+    needs = []
+    for kind, (floor, comfort, ceiling, _) in preset.needs.items():
+        weight, set_by = weights[kind]
+        if kind is NeedKind.MEMORY_THROUGHPUT and graphics_share is False:
+            weight, set_by = 0, "graphics have their own memory"
+        if kind is NeedKind.RUNTIME and intake.average_w is None:
+            weight, set_by = 0, "draw not measured"
+        if kind is NeedKind.MEMORY_CAPACITY and intake.peak_memory_gb and intake.peak_memory_gb > floor:
+            # Observed use is a floor; comfort keeps half as much again free above it.
+            floor, set_by = intake.peak_memory_gb, "observed peak use"
+            comfort = max(comfort, floor * 1.5)
+            ceiling = max(ceiling, comfort * 2)
+        edit = intake.needs.get(kind)
+        if edit:
+            floor, comfort, ceiling, weight = (
+                edited if edited is not None else derived
+                for edited, derived in zip(
+                    (edit.floor, edit.comfort, edit.ceiling, edit.weight),
+                    (floor, comfort, ceiling, weight),
+                    strict=True,
+                )
+            )
+            set_by = "this job"
+        needs.append(
+            Need(kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by)
+        )
+    if intake.fault_slot:
+        needs.append(
+            Need(
+                kind=NeedKind.FAULT,
+                floor=1,
+                comfort=2,
+                ceiling=3,
+                weight=4,
+                set_by="fault found",
+                slot=intake.fault_slot,
+            )
+        )
+    return tuple(needs)

@@ -1,0 +1,124 @@
+"""Gates before a screw is touched: what must be done, or waived in the owner's words."""
+
+from typing import Literal
+
+from ..base import Frozen
+from ..bench.sheet import Sheet
+from ..fit.build import Build
+from ..intake.intake import Intake
+from ..part import Radio
+
+#: A waiver is words, not a tick.
+WAIVER_WORDS = 12
+
+
+class Gate(Frozen):
+    """One check. ``items`` are ticked off in the mind, the gate as a whole on the screen."""
+
+    id: str
+    title: str
+    why: str
+    items: tuple[str, ...] = ()
+    caution: str = ""
+    waivable: bool = True
+
+
+class GateState(Frozen):
+    """What was said of a gate. "blocked" is a finding that stops the job (a swollen pack)."""
+
+    state: Literal["open", "done", "waived", "blocked"] = "open"
+    words: str = ""
+    who: str = ""
+
+
+def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
+    """The gates this build needs."""
+    changed = {s: build.now(s) for s in build.changed()}
+    drive_moves = build.boot_slot in changed
+    found = [
+        Gate(
+            id="backup",
+            title="Backup confirmed",
+            why="No work on a machine with data without a backup or the owner's written word.",
+            items=(f"The owner said: {intake.backup}.",),
+        )
+    ]
+    if intake.encryption != "off":
+        found.append(
+            Gate(
+                id="encryption",
+                title="Encryption suspended, recovery key with the owner",
+                why="New memory or a new drive can bring up the recovery screen.",
+                items=(
+                    "Encryption is " + ("on" if intake.encryption == "on" else "not known: look"),
+                    f"Key held by: {intake.key_holder or 'nobody named yet'}",
+                ),
+            )
+        )
+    if drive_moves:
+        found.append(
+            Gate(
+                id="boot_stick",
+                title="Boot stick made, at least 8 GB",
+                why="The system drive changes: a clean install or the clone starts from it.",
+            )
+        )
+    if drive_moves or any(isinstance(p, Radio) for p in changed.values()):
+        found.append(
+            Gate(
+                id="drivers",
+                title="Radio and network drivers on a stick, or a wired adapter at hand",
+                why="A new radio or a new system may have no driver, and then no network to fetch one.",
+            )
+        )
+    parts = [p.name for p in changed.values() if p] + [
+        a.name for s in changed for a in build.accessories.get(s, ())
+    ]
+    found.append(
+        Gate(
+            id="parts",
+            title="The right parts on the bench",
+            why="Read each label against the plan before the machine is open.",
+            items=tuple(parts),
+        )
+    )
+    found.append(
+        Gate(
+            id="tools",
+            title="Tools and bits laid out",
+            why="The right bit saves a stripped screw.",
+            items=sheet.tools,
+        )
+    )
+    found.append(
+        Gate(
+            id="warranty",
+            title="Owner told about the warranty",
+            why="The maker's terms and local law decide what opening does to it.",
+            items=(intake.warranty,) if intake.warranty else (),
+        )
+    )
+    found.append(
+        Gate(
+            id="battery",
+            title="Battery flat and cool",
+            why="A swollen, hot, hissing or leaking pack stops the job.",
+            caution="Swollen, hot, hissing or leaking: stop, do not charge, move it away from anything that burns, "
+            "follow local rules for damaged batteries.",
+            waivable=False,
+        )
+    )
+    return tuple(found)
+
+
+def still_open(needed: tuple[Gate, ...], states: dict[str, GateState]) -> tuple[Gate, ...]:
+    """Gates that neither are done nor rightly waived. A waiver without words does not count, and
+    the battery's cannot be waived."""
+
+    def passed(gate: Gate) -> bool:
+        state = states.get(gate.id, GateState())
+        if state.state == "done":
+            return True
+        return state.state == "waived" and gate.waivable and len(state.words.strip()) >= WAIVER_WORDS
+
+    return tuple(g for g in needed if not passed(g))

@@ -1,0 +1,208 @@
+"""Compare what was expected with a reading: as expected, better, worse with causes, not seen."""
+
+from collections.abc import Sequence
+from enum import StrEnum
+
+from ..base import Frozen, InputError
+from ..identify.identify import folded
+from ..reading import ReadDrive, Reading, ReadModule
+from ..standards import ddr
+from .expect import Expectation, Expected
+
+
+class Outcome(StrEnum):
+    AS_EXPECTED = "as_expected"
+    BETTER = "better"
+    WORSE = "worse"
+    NOT_SEEN = "not_seen"
+
+
+class Proof(Frozen):
+    """One expectation against the reading. ``causes`` are probable causes in order."""
+
+    id: str
+    title: str
+    wanted: str
+    found: str
+    outcome: Outcome
+    causes: tuple[str, ...] = ()
+    note: str = ""
+
+
+class ProofReport(Frozen):
+    proofs: tuple[Proof, ...]
+    proved: bool
+    says: str
+    not_understood: tuple[str, ...] = ()
+
+
+_NOT_HOME = "The module is not fully home: reseat it until both clips click."
+_CAUSES: dict[str, tuple[str, ...]] = {
+    "memory_total": (_NOT_HOME, "A module sits in the wrong socket.", "The firmware lists another maximum: read its screen."),
+    "memory_visible": ("Graphics borrow more than stated: read the firmware setting.", "A 32-bit system stops near 4 GB."),
+    "memory_socket": (_NOT_HOME, "The module sits in the wrong socket.", "The module is faulty: try it alone."),
+    "memory_speed": ("One module is of a slower grade than its label.", "A profile is not applied.", "The firmware holds the speed down: read its setting."),
+    "drive": ("The drive is not home in its socket.", "The storage mode hides it.", "Shared lanes switch its slot off.", "New drives show up only when initialised and formatted."),
+    "drive_link": ("The link idles at a lower generation: read it again under load.", "The card is not fully home: a lane has no contact.", "Shared lanes narrow it."),
+    "radio": ("The card is not home.", "The firmware's card list blocks it.", "Its driver is missing."),
+    "bluetooth": ("Its own driver is missing.", "The slot's USB is off in firmware.", "The card's USB contacts are not home."),
+    "battery": ("The gauge has not seen a full cycle yet: charge and discharge once.", "The pack is worn."),
+}  # fmt: skip
+
+
+def compare(expected: Expected, reading: Reading) -> ProofReport:
+    """Compare a job's expectations with a reading of the same machine.
+
+    Raises :class:`InputError` when the reading names another machine.
+    """
+    if expected.system and reading.system:
+        read = f"{reading.maker} {reading.system}"
+        if folded(expected.system) != folded(read):
+            raise InputError(
+                f"this reading is from another machine: {read}",
+                "reading",
+                f"The job is for {expected.system}. Check which machine the bundle was gathered on.",
+            )
+    proofs = tuple(_prove(e, expected, reading) for e in expected.expectations)
+    worse = [p for p in proofs if p.outcome is Outcome.WORSE]
+    unseen = [p for p in proofs if p.outcome is Outcome.NOT_SEEN]
+    if worse:
+        says = f"{len(worse)} worse than expected. Do not close yet: start with the first cause."
+    elif unseen:
+        says = f"Nothing is worse; {len(unseen)} not seen in this reading."
+    else:
+        says = "Everything is as expected or better."
+    return ProofReport(
+        proofs=proofs, proved=not worse and not unseen, says=says, not_understood=reading.not_understood
+    )
+
+
+def _prove(e: Expectation, expected: Expected, reading: Reading) -> Proof:
+    found, outcome, note = _look(e, expected, reading)
+    return Proof(
+        id=e.id,
+        title=e.title,
+        wanted=e.wanted,
+        found=found,
+        outcome=outcome,
+        note=note,
+        causes=_CAUSES[e.what] if outcome is Outcome.WORSE else (),
+    )
+
+
+Seen = tuple[str, Outcome, str]
+_NOTHING: Seen = ("not in the reading", Outcome.NOT_SEEN, "")
+
+
+def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
+    match e.what:
+        case "memory_total":
+            if not reading.modules:
+                return _NOTHING
+            return _figure(sum(m.size_gb for m in reading.modules), e, 0)
+        case "memory_visible":
+            if reading.visible_mb is None:
+                return _NOTHING
+            if reading.word_bits == 32 and reading.visible_mb < 4200:
+                return (
+                    f"{reading.visible_mb} MB",
+                    Outcome.AS_EXPECTED,
+                    "A 32-bit system sees no more than about 4 GB.",
+                )
+            # Kernels keep 1 to 3 % for themselves before they count.
+            return _figure(reading.visible_mb, e, 0.03)
+        case "memory_socket":
+            module = _module_in(e.slot, expected, reading.modules)
+            return _NOTHING if module is None else _figure(module.size_gb, e, 0)
+        case "memory_speed":
+            return _speed(e, reading.modules)
+        case "drive":
+            return _drive(e, reading.drives)
+        case "drive_link":
+            return _link(e, reading.drives)
+        case "radio":
+            if not reading.understood:
+                return _NOTHING
+            radio = next((r for r in reading.radios if folded(e.number) in folded(f"{r.name} {r.id}")), None)
+            if radio:
+                return (radio.name, Outcome.AS_EXPECTED, "")
+            other = ", ".join(r.name for r in reading.radios)
+            return (other or "no radio", Outcome.WORSE, "Another card than the one planned." if other else "")
+        case "bluetooth":
+            if reading.bluetooth is None:
+                return _NOTHING
+            return (
+                ("present", Outcome.AS_EXPECTED, "") if reading.bluetooth else ("missing", Outcome.WORSE, "")
+            )
+        case _:
+            if reading.battery is None or reading.battery.full_mwh is None:
+                return _NOTHING
+            return _figure(reading.battery.full_mwh / 1000, e, 0.05)
+
+
+def _figure(found: float, e: Expectation, tolerance: float) -> Seen:
+    wanted = e.figure or 0
+    text = f"{found:g} {e.unit}"
+    if found < wanted * (1 - tolerance):
+        return (text, Outcome.WORSE, "")
+    if found > wanted * (1 + tolerance):
+        return (text, Outcome.BETTER, "")
+    return (text, Outcome.AS_EXPECTED, "")
+
+
+def _module_in(slot_id: str, expected: Expected, modules: Sequence[ReadModule]) -> ReadModule | None:
+    """The socketed device of a slot: by name in its locator, else by order when the counts agree."""
+    sockets = [m for m in modules if not m.soldered]
+    named = [m for m in sockets if folded(slot_id) in folded(m.locator)]
+    if named:
+        return named[0]
+    if len(sockets) == len(expected.sockets):
+        return sockets[expected.sockets.index(slot_id)]
+    return None
+
+
+def _speed(e: Expectation, modules: Sequence[ReadModule]) -> Seen:
+    running = [m.running_mts for m in modules if m.size_gb and m.running_mts]
+    if not running:
+        return _NOTHING
+    found, wanted = ddr.exact_mts(min(running)), ddr.exact_mts(int(e.figure or 0))
+    if abs(found * 2 - wanted) <= 2:
+        return (f"{min(running)} MHz", Outcome.AS_EXPECTED, f"Shown as half of {e.figure:g} MT/s.")
+    text = f"{min(running)} MT/s"
+    if found == wanted:
+        return (text, Outcome.AS_EXPECTED, "")
+    return (text, Outcome.BETTER if found > wanted else Outcome.WORSE, "")
+
+
+def _drive_of(e: Expectation, drives: Sequence[ReadDrive]) -> ReadDrive | None:
+    return next((d for d in drives if folded(e.number) in folded(d.model)), None)
+
+
+def _drive(e: Expectation, drives: Sequence[ReadDrive]) -> Seen:
+    if not drives:
+        return _NOTHING
+    drive = _drive_of(e, drives)
+    if drive is None:
+        names = ", ".join(d.model or d.name for d in drives)
+        return (f"only {names}", Outcome.WORSE, "")
+    if drive.size_bytes is None:
+        return (f"{drive.model}, size not read", Outcome.AS_EXPECTED, "")
+    gb, gib = drive.size_bytes / 1e9, drive.size_bytes / 2**30
+    text = f"{drive.model}, {gb:.0f} GB"
+    # Makers count 10**9 bytes; a terabyte drive shows as 931 GiB. Sizes agree within 5 %.
+    if abs(gb - (e.figure or 0)) <= 0.05 * (e.figure or 0):
+        return (text, Outcome.AS_EXPECTED, f"{gib:.0f} GiB in tools that count by 1024.")
+    return (text, Outcome.WORSE if gb < (e.figure or 0) else Outcome.BETTER, "Another size than planned.")
+
+
+def _link(e: Expectation, drives: Sequence[ReadDrive]) -> Seen:
+    drive = _drive_of(e, drives)
+    if drive is None or drive.running is None or e.link is None:
+        return _NOTHING
+    text = str(drive.running)
+    if drive.running == e.link:
+        return (text, Outcome.AS_EXPECTED, "")
+    if drive.running.lanes >= e.link.lanes and drive.running.generation < e.link.generation:
+        return (text, Outcome.WORSE, "A link may idle at a lower generation: read it under load first.")
+    better = drive.running.mb_s > e.link.mb_s
+    return (text, Outcome.BETTER if better else Outcome.WORSE, "")
