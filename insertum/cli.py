@@ -13,6 +13,7 @@ from pydantic import BaseModel
 
 from .core.base import InputError
 from .core.claim import Limits
+from .core.decode import decode
 from .core.fit.judge import judge_equipped
 from .core.machine import Machine
 from .core.part import Accessory
@@ -20,7 +21,6 @@ from .core.plan.planner import plan
 from .core.plan.request import PlanRequest
 from .core.prove.compare import compare
 from .core.prove.expect import Expected
-from .core.standards import ddr, m2
 from .core.survey.bench import build_today
 from .formats.bundle import files_in, files_of, read_bundle
 from .formats.checked import read_json, text_of
@@ -45,22 +45,6 @@ def _show(value: Any) -> None:
     print(json.dumps(data, indent=1, ensure_ascii=False))
 
 
-def decode(text: str) -> dict[str, Any]:
-    """A memory label or an M.2 code, whichever it is. Raises :class:`InputError` for neither."""
-    try:
-        return {"kind": "m2_code", **m2.read_code(text).model_dump(mode="json")}
-    except InputError as no_code:
-        if "PC" in text.upper():
-            return {"kind": "memory_label", **ddr.read_label(text).model_dump(mode="json")}
-        if text.strip()[:1].isdigit() and "GB" not in text.upper():
-            raise
-        raise InputError(
-            "neither a memory label nor an M.2 code",
-            f"text {text!r}",
-            "A label looks like 16GB 2Rx8 PC4-3200AA-SE1-11, a code like 2280-D2-B-M.",
-        ) from no_code
-
-
 def _decode(args: argparse.Namespace) -> int:
     _show(decode(args.text))
     return DONE
@@ -77,7 +61,7 @@ def _fit(args: argparse.Namespace) -> int:
         for p in parts
         if not isinstance(p, Accessory)
         for s in slots
-        if (j := judge_equipped(build, s.id, p, shelf)).verdict is not None  # type: ignore[arg-type]
+        if (j := judge_equipped(build, s.id, p, shelf)).verdict is not None
     ]
     _show(
         {

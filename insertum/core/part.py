@@ -140,7 +140,8 @@ class Accessory(PartBase):
 
 
 Fittable = MemoryModule | M2Drive | BayDrive | Radio | Pack
-Part = Annotated[Fittable | Accessory, Field(discriminator="kind")]
+AnyPart = Fittable | Accessory
+Part = Annotated[AnyPart, Field(discriminator="kind")]
 FittedPart = Annotated[Fittable, Field(discriminator="kind")]
 CARDS = (M2Drive, Radio)
 

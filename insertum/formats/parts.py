@@ -10,7 +10,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from ..core.base import InputError
-from ..core.part import Part, PartBase, card_from_code
+from ..core.part import AnyPart, Part, card_from_code
 from ..core.standards import ddr, m2
 from .checked import RowsRefused, parsed, rows_of
 
@@ -41,7 +41,7 @@ _FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connect
 _YES_NO = {"yes": True, "no": False}
 
 
-def read_csv(text: str) -> list[PartBase]:
+def read_csv(text: str) -> list[AnyPart]:
     """Parts from CSV text, all or nothing. Empty cells are unknown.
 
     Raises :class:`RowsRefused` with every bad row, or :class:`InputError` for a bad header.
@@ -141,7 +141,7 @@ def _offer(text: str) -> dict[str, Any]:
     return {"shop": " ".join(words[:-1]), "price_minor": int(minor), "stock": stock}
 
 
-def write_csv(parts: list[PartBase]) -> str:
+def write_csv(parts: list[AnyPart]) -> str:
     """Parts as CSV, readable by :func:`read_csv`. Every attribute has its column, so label and code
     stay empty."""
     out = io.StringIO()
@@ -152,7 +152,7 @@ def write_csv(parts: list[PartBase]) -> str:
     return out.getvalue()
 
 
-def _cells(part: PartBase) -> dict[str, str]:
+def _cells(part: AnyPart) -> dict[str, str]:
     values = part.model_dump()
     for column, (attribute, factor) in _SCALED.items():
         if values.get(attribute) is not None:
@@ -174,7 +174,7 @@ def _cell(value: Any) -> str:
     return f"{value:g}" if isinstance(value, float) else str(value)
 
 
-def read_parts_json(text: str) -> list[PartBase]:
+def read_parts_json(text: str) -> list[AnyPart]:
     """Parts from a JSON list (or an object with "parts"), all or nothing."""
     data = parsed(text, "parts file")
     rows = data.get("parts") if isinstance(data, dict) else data
@@ -183,7 +183,7 @@ def read_parts_json(text: str) -> list[PartBase]:
     return rows_of(PART, list(enumerate(rows, 1)))
 
 
-def write_parts_json(parts: list[PartBase]) -> str:
+def write_parts_json(parts: list[AnyPart]) -> str:
     return json.dumps(
         {"format": "insertum-parts/1", "parts": [p.model_dump(mode="json") for p in parts]},
         indent=1,
@@ -191,6 +191,6 @@ def write_parts_json(parts: list[PartBase]) -> str:
     )
 
 
-def read_parts(text: str) -> list[PartBase]:
+def read_parts(text: str) -> list[AnyPart]:
     """Parts from either format, told apart by the first character."""
     return read_parts_json(text) if text.lstrip()[:1] in ("[", "{") else read_csv(text)

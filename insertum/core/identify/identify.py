@@ -216,7 +216,7 @@ def next_question(
     for kind, minutes in LOOKING_MINUTES.items():
         parts: dict[tuple[str, ...], float] = {}
         for (machine, configuration), share in zip(remaining, shares, strict=True):
-            says = tuple(sorted(m.text for m in marks_of(machine, configuration.id) if m.kind == kind))
+            says = tuple(m.text for m in marks_of(machine, configuration.id) if m.kind == kind)
             parts[says] = parts.get(says, 0.0) + share / whole
         bits = -sum(p * math.log2(p) for p in parts.values() if p > 0)
         if bits > 1e-9 and (best is None or bits / minutes > best.bits / best.minutes):

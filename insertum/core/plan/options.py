@@ -48,8 +48,11 @@ class Choice:
 
 @dataclass(frozen=True)
 class Group:
+    """Slots that are decided together. ``today`` is doing nothing; filters on ``choices`` keep it."""
+
     slots: tuple[Slot, ...]
     needs: tuple[Need, ...]
+    today: Choice
     choices: tuple[Choice, ...]
 
 
@@ -100,7 +103,8 @@ def groups(build: Build, shop: Shop, needs: Sequence[Need], use: Use, terms: Ter
     result = []
     for slots in grouped_slots(build):
         own = tuple(n for n in stated if _depends(n, slots))
-        result.append(Group(slots, own, tuple(_choices(build, shop, slots, own, use, terms))))
+        choices = tuple(_choices(build, shop, slots, own, use, terms))
+        result.append(Group(slots, own, next(c for c in choices if not c.changes), choices))
     return result
 
 

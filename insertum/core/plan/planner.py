@@ -48,8 +48,7 @@ class Planner:
         return self.points(worth) / (minor / 100)
 
     def benefit(self, group: Group) -> Worth:
-        today = _today(group)
-        return lambda choice: sum(n.weight_units * (choice.met[n.id] - today.met[n.id]) for n in group.needs)
+        return lambda c: sum(n.weight_units * (c.met[n.id] - group.today.met[n.id]) for n in group.needs)
 
     def options(self, groups: Sequence[Group], worth: Callable[[Group], Worth]) -> list[list[Option]]:
         return [
@@ -94,7 +93,7 @@ class Planner:
         homeless = self._homeless(groups)
         over = 0
         if all(g.choices for g in comfortable) and all(n.met(0) >= COMFORT_MET for n in homeless):
-            full = frontier(self.options(comfortable, self.benefit_of(groups)), self.tariff)
+            full = frontier(self.options(comfortable, self.benefit), self.tariff)
             if within := self.affordable(full):
                 return within[0], True, 0
             over = full[0].cost - (self.terms.budget_minor or 0)
@@ -105,13 +104,6 @@ class Planner:
         least = self.affordable(frontier(self.options(groups, shortfall), self.tariff))[-1]
         return least, False, over
 
-    def benefit_of(self, groups: Sequence[Group]) -> Callable[[Group], Worth]:
-        """Benefit against today even where the group has lost today's choice to a filter."""
-        today = {g.slots: _today(g) for g in groups}
-        return lambda group: (
-            lambda c: sum(n.weight_units * (c.met[n.id] - today[group.slots].met[n.id]) for n in group.needs)
-        )
-
     def grown_groups(self) -> list[Group]:
         """The groups with needs and used data grown over the owner's horizon."""
         use, factor = self.use.grown()
@@ -120,9 +112,10 @@ class Planner:
         for g in self.groups:
             needs = tuple(n.grown(factor) for n in g.needs)
             choices = [_restated(c, needs, more_used) for c in g.choices]
-            floor = choices[0].met if self.terms.allow_loss is False else {}
+            today = _restated(g.today, needs, more_used)
+            floor = {} if self.terms.allow_loss else today.met
             kept = tuple(c for c in choices if all(c.met[n] >= met for n, met in floor.items()))
-            result.append(replace(g, needs=needs, choices=kept))
+            result.append(replace(g, needs=needs, today=today, choices=kept))
         return result
 
     def fill(self, budget: int | None) -> Point:
@@ -263,10 +256,6 @@ def _settled(groups: Sequence[Group], allowed: str = "") -> list[Group]:
     return [replace(g, choices=tuple(c for c in g.choices if c.waits <= {allowed})) for g in groups]
 
 
-def _today(group: Group) -> Choice:
-    return next(c for c in group.choices if not c.changes)
-
-
 def _restated(choice: Choice, needs: Sequence[Need], more_used: float) -> Choice:
     measures = {
         n.id: choice.measures[n.id] - (more_used if n.kind is NeedKind.DRIVE_SPACE else 0) for n in needs
@@ -281,7 +270,7 @@ def _raised(groups: Sequence[Group], i: int, kind: NeedKind, value: float) -> li
 
 
 def _nothing(planner: Planner) -> Point:
-    choices = tuple(_today(g) for g in planner.groups)
+    choices = tuple(g.today for g in planner.groups)
     option = Option(frozenset(), 0, 0, (), 0, choices)
     return Point(0, 0, option)
 

@@ -75,13 +75,7 @@ def _changes(planner: Planner, choice: Choice) -> Iterable[Change]:
 
 
 def _states(planner: Planner, met: dict[str, tuple[float, int]]) -> tuple[NeedState, ...]:
-    today = {
-        n: (c.measures[n], c.met[n])
-        for g in planner.groups
-        for c in g.choices
-        if not c.changes
-        for n in c.met
-    }
+    today = {n: (g.today.measures[n], g.today.met[n]) for g in planner.groups for n in g.today.met}
     states = []
     for n in planner.needs:
         # What no slot decides, and what grown needs measure, is told against the needs as stated.
@@ -135,16 +129,11 @@ def binds(planner: Planner) -> tuple[str, ...]:
     said = []
     if planner.use.processor_at_limit:
         said.append("The processor is at its limit under this load. No part lifts that.")
-    for g in planner.groups:
+    for g, unsettled in zip(planner.groups, planner.all_groups, strict=True):
         for n in g.needs:
-            today = next(c for c in g.choices if not c.changes)
+            today = g.today
             if today.met[n.id] < COMFORT_MET and all(c.met[n.id] <= today.met[n.id] for c in g.choices):
-                waits = any(
-                    c.met[n.id] > today.met[n.id]
-                    for a in planner.all_groups
-                    if a.slots == g.slots
-                    for c in a.choices
-                )
+                waits = any(c.met[n.id] > today.met[n.id] for c in unsettled.choices)
                 what = "only a part to be measured first" if waits else "nothing in the catalogue"
                 said.append(f"{n.note or LABELS[n.kind]}: {what} lifts it in this machine.")
     if any(isinstance(s, RadioSlot) for s in planner.build.machine.slots) and planner.use.router:

@@ -50,19 +50,23 @@ _CAUSES: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 
+def same_machine(system: str, reading: Reading) -> None:
+    """Raises :class:`InputError` when the reading names another machine than ``system``."""
+    read = f"{reading.maker} {reading.system}"
+    if system and reading.system and folded(system) != folded(read):
+        raise InputError(
+            f"this reading is from another machine: {read}",
+            "reading",
+            f"The job is for {system}. Check which machine the bundle was gathered on.",
+        )
+
+
 def compare(expected: Expected, reading: Reading) -> ProofReport:
     """Compare a job's expectations with a reading of the same machine.
 
     Raises :class:`InputError` when the reading names another machine.
     """
-    if expected.system and reading.system:
-        read = f"{reading.maker} {reading.system}"
-        if folded(expected.system) != folded(read):
-            raise InputError(
-                f"this reading is from another machine: {read}",
-                "reading",
-                f"The job is for {expected.system}. Check which machine the bundle was gathered on.",
-            )
+    same_machine(expected.system, reading)
     proofs = tuple(_prove(e, expected, reading) for e in expected.expectations)
     worse = [p for p in proofs if p.outcome is Outcome.WORSE]
     unseen = [p for p in proofs if p.outcome is Outcome.NOT_SEEN]
@@ -117,7 +121,7 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
         case "memory_speed":
             return _speed(e, reading.modules)
         case "drive":
-            return _drive(e, reading.drives)
+            return _drive(e, reading)
         case "drive_link":
             return _link(e, reading.drives)
         case "radio":
@@ -178,13 +182,13 @@ def _drive_of(e: Expectation, drives: Sequence[ReadDrive]) -> ReadDrive | None:
     return next((d for d in drives if folded(e.number) in folded(d.model)), None)
 
 
-def _drive(e: Expectation, drives: Sequence[ReadDrive]) -> Seen:
-    if not drives:
+def _drive(e: Expectation, reading: Reading) -> Seen:
+    if not any(name.startswith(("lsblk", "nvme")) for name in reading.understood):
         return _NOTHING
-    drive = _drive_of(e, drives)
+    drive = _drive_of(e, reading.drives)
     if drive is None:
-        names = ", ".join(d.model or d.name for d in drives)
-        return (f"only {names}", Outcome.WORSE, "")
+        names = ", ".join(d.model or d.name for d in reading.drives)
+        return (f"only {names}" if names else "no drive", Outcome.WORSE, "")
     if drive.size_bytes is None:
         return (f"{drive.model}, size not read", Outcome.AS_EXPECTED, "")
     gb, gib = drive.size_bytes / 1e9, drive.size_bytes / 2**30

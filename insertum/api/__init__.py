@@ -1,0 +1,50 @@
+"""HTTP: one thin router per station. Parse, call a service, return; nothing is computed here."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import ValidationError
+from ninja.security import django_auth
+
+from ..core.base import InputError
+from ..formats.checked import RowsRefused
+from ..shop.services.jobs import NoSuchJob
+from . import find, jobs, library, session, stations
+
+api = NinjaAPI(title="Insertum", version="1", auth=django_auth, docs_url=None)
+api.add_router("", session.router, tags=["session"])
+api.add_router("", jobs.router, tags=["jobs"])
+api.add_router("", stations.router, tags=["stations"])
+api.add_router("", library.router, tags=["library"])
+api.add_router("", find.router, tags=["find"])
+
+
+def _problem(
+    request: HttpRequest, status: int, what: str, where: str = "", mend: str = "", rows: Any = ()
+) -> HttpResponse:
+    body = {
+        "what": what,
+        "where": where,
+        "mend": mend,
+        "rows": [{"row": r, "column": c, "what": w} for r, c, w in rows],
+    }
+    return api.create_response(request, body, status=status)
+
+
+@api.exception_handler(InputError)
+def bad_input(request: HttpRequest, error: InputError) -> HttpResponse:
+    rows = error.problems if isinstance(error, RowsRefused) else ()
+    return _problem(request, 400, error.what, error.where, error.mend, rows)
+
+
+@api.exception_handler(NoSuchJob)
+def no_such_job(request: HttpRequest, error: NoSuchJob) -> HttpResponse:
+    return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.")
+
+
+@api.exception_handler(ValidationError)
+def bad_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0] if error.errors else {}
+    where = " / ".join(str(p) for p in first.get("loc", ())[1:])
+    return _problem(request, 422, str(first.get("msg", "not understood")), where)

@@ -1,0 +1,96 @@
+"""Jobs: the list, one job, its edits, its JSON."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Body, File, Router, UploadedFile
+
+from ..core.base import Frozen
+from ..core.job.desk import StationState
+from ..core.job.edit import Edit, EditResult
+from ..core.job.shape import Job
+from ..core.plan.tally import Tally
+from ..formats.checked import read_json, text_of
+from ..shop.services import edit_job, jobs
+from .shapes import Problem
+
+router = Router()
+
+
+class NewJob(Frozen):
+    customer: str = ""
+    title: str = ""
+    due: str = ""
+
+
+class JobView(Frozen):
+    """A job with where its stations stand, its title, and the safety key's open checks."""
+
+    job: Job
+    stations: tuple[StationState, ...]
+    machine_title: str
+    processor: str
+    open_gates: int | None
+
+
+class EditsView(Frozen):
+    results: tuple[EditResult, ...]
+    view: JobView
+
+
+def view_of(job: Job) -> JobView:
+    desk = jobs.desk_for(job)
+    known = desk.machine is not None and bool(job.identify.configuration)
+    return JobView(
+        job=job,
+        stations=desk.stations(),
+        machine_title=desk.configured.configuration.name if known else "",
+        processor=desk.configured.configuration.processor if known else "",
+        open_gates=len(desk.open_gates()) if known and desk.planned else None,
+    )
+
+
+@router.get("/jobs", response=list[jobs.JobLine])
+def list_jobs(request: HttpRequest):
+    return jobs.lines()
+
+
+@router.post("/jobs", response={200: JobView, 400: Problem})
+def new_job(request: HttpRequest, body: NewJob):
+    return view_of(jobs.start_job(body.customer, body.title, body.due))
+
+
+@router.post("/jobs/import", response={200: JobView, 400: Problem})
+def import_job(request: HttpRequest, file: File[UploadedFile]):
+    job = read_json(Job, text_of(file.read(), file.name or "job file"), file.name or "job file")
+    jobs.import_job(job)
+    return view_of(job)
+
+
+@router.get("/jobs/{int:number}", response={200: JobView, 404: Problem})
+def get_job(request: HttpRequest, number: int):
+    return view_of(jobs.job_of(number))
+
+
+@router.get("/jobs/{int:number}/file", include_in_schema=False)
+def job_file(request: HttpRequest, number: int):
+    return HttpResponse(
+        jobs.job_of(number).model_dump_json(indent=1),
+        content_type="application/json",
+        headers={"Content-Disposition": f'attachment; filename="job-{number}.json"'},
+    )
+
+
+@router.post("/jobs/{int:number}/edits", response={200: EditsView, 400: Problem, 404: Problem})
+def make_edits(request: HttpRequest, number: int, edits: Body[list[Edit]]):
+    job, results = edit_job.edit_job(number, edits, request.user)
+    return EditsView(results=tuple(results), view=view_of(job))
+
+
+@router.post("/jobs/{int:number}/undo", response={200: JobView, 400: Problem, 404: Problem})
+def undo(request: HttpRequest, number: int):
+    job, _ = edit_job.undo(number, request.user)
+    return view_of(job)
+
+
+@router.get("/jobs/{int:number}/tally", response={200: Tally, 400: Problem})
+def tally(request: HttpRequest, number: int):
+    return jobs.desk_of(number).tally()

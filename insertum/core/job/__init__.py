@@ -1,0 +1,1 @@
+"""One job as a shape, and what each station shows of it."""

@@ -1,0 +1,85 @@
+"""Edits: one value at one place of a job, with the value it replaces.
+
+A place is a JSON Pointer (RFC 6901). An edit that was made against a value somebody else has
+since changed is a conflict: nothing is overwritten and both words are returned.
+"""
+
+import copy
+from typing import Any, Literal
+
+from pydantic import ValidationError
+
+from ..base import Frozen, InputError
+from .shape import Job
+
+#: What only the server writes.
+_GUARDED = ("format", "number")
+
+
+class Edit(Frozen):
+    """``uid`` is made by whoever edits, so that sending it twice does it once. ``base`` is what the
+    editor saw there (null where nothing was)."""
+
+    uid: str
+    path: str
+    op: Literal["set", "remove"] = "set"
+    base: Any = None
+    value: Any = None
+
+
+class EditResult(Frozen):
+    """``theirs`` is what stands there now, when it is a conflict."""
+
+    uid: str
+    path: str
+    outcome: Literal["applied", "already", "conflict"]
+    before: Any = None
+    theirs: Any = None
+
+
+def steps_of(path: str) -> list[str]:
+    """The unescaped steps of a JSON Pointer; refuses what is none or what is not to be edited."""
+    if not path.startswith("/") or len(path) < 2:
+        raise InputError("not a place in a job", f"path {path!r}", "Write it as /section/field.")
+    steps = [s.replace("~1", "/").replace("~0", "~") for s in path[1:].split("/")]
+    if steps[0] in _GUARDED or steps[0] not in Job.model_fields:
+        raise InputError(f"{steps[0]!r} cannot be edited", f"path {path!r}")
+    return steps
+
+
+def value_at(document: dict[str, Any], steps: list[str]) -> Any:
+    """The value at a place, None where there is nothing."""
+    here: Any = document
+    for step in steps:
+        if not isinstance(here, dict) or step not in here:
+            return None
+        here = here[step]
+    return here
+
+
+def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
+    """Make one edit. Raises :class:`InputError` when the outcome would be no valid job."""
+    steps = steps_of(edit.path)
+    document = job.model_dump(mode="json")
+    current = value_at(document, steps)
+    if edit.op == "set" and current == edit.value:
+        return job, EditResult(uid=edit.uid, path=edit.path, outcome="already", before=current)
+    if current != edit.base:
+        return job, EditResult(uid=edit.uid, path=edit.path, outcome="conflict", theirs=current)
+    changed = copy.deepcopy(document)
+    here: Any = changed
+    for step in steps[:-1]:
+        here = here.setdefault(step, {}) if isinstance(here, dict) else None
+    if not isinstance(here, dict):
+        raise InputError("no such place", f"path {edit.path!r}")
+    if edit.op == "remove":
+        here.pop(steps[-1], None)
+    else:
+        here[steps[-1]] = edit.value
+    try:
+        new = Job.model_validate(changed)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = " / ".join(str(p) for p in first["loc"])
+        raise InputError(first["msg"].removeprefix("Value error, "), where, "Nothing was changed.") from error
+    return new, EditResult(uid=edit.uid, path=edit.path, outcome="applied", before=current)

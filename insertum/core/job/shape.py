@@ -1,0 +1,127 @@
+"""The job as the job JSON format holds it: one section a station."""
+
+from enum import StrEnum
+from typing import Any, Literal
+
+from pydantic import Field
+
+from ..base import Frozen
+from ..claim import Limits
+from ..intake.intake import Intake
+from ..part import FittedPart
+from ..plan.request import PlanPoint, PlanRequest
+from ..prepare.gates import GateState
+from ..reading import Reading
+
+
+class Station(StrEnum):
+    INTAKE = "intake"
+    IDENTIFY = "identify"
+    SURVEY = "survey"
+    FIT = "fit"
+    PLAN = "plan"
+    PREPARE = "prepare"
+    BENCH = "bench"
+    PROVE = "prove"
+    HAND_OVER = "hand_over"
+
+
+STATIONS = tuple(Station)
+
+
+class Identified(Frozen):
+    """Label texts as typed, one a line, and the configuration that was chosen."""
+
+    texts: str = ""
+    machine: str = ""
+    configuration: str = ""
+
+
+class Surveyed(Frozen):
+    """What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
+    null is empty. ``measured`` maps ``slot.attribute`` to a value in the attribute's unit."""
+
+    firmware: str = ""
+    fitted: dict[str, FittedPart | None] = {}
+    measured: dict[str, Any] = {}
+    numbers: dict[str, str] = {}
+    notes: str = ""
+    reading: Reading | None = None
+
+
+class FitChoice(Frozen):
+    """The build in hand: part numbers by slot ('' takes the part out), and whose limits count."""
+
+    limits: Limits = Limits.PROVEN
+    build: dict[str, str] = {}
+    boot_slot: str = ""
+
+
+class Snapshot(Frozen):
+    """A chosen plan as it was: parts, prices, claims and the rules of that day. The request holds
+    only the parts of the plan, so a later price list never rewrites history."""
+
+    stance: str
+    plan: PlanPoint
+    request: PlanRequest
+    rules_version: str
+    chosen_at: str
+    chosen_by: str
+
+
+class PlanChoice(Frozen):
+    rate_minor_per_hour: int = Field(5000, ge=0, le=100_000)
+    threshold: float = Field(0.1, ge=0, le=100)
+    credits: dict[str, int] = {}
+    allow_emptying: bool = False
+    allow_loss: bool = False
+    chosen: Snapshot | None = None
+
+
+class Prepared(Frozen):
+    gates: dict[str, GateState] = {}
+
+
+class Benched(Frozen):
+    """``done`` maps step ids to the time they were ticked."""
+
+    done: dict[str, str] = {}
+    trial_before_closing: bool = True
+    notes: str = ""
+
+
+class Proved(Frozen):
+    """The last reading is compared; earlier ones stay, because a fault mended is part of the story."""
+
+    readings: tuple[Reading, ...] = ()
+    checks: dict[str, Literal["works", "fails", ""]] = {}
+    notes: str = ""
+
+
+class HandedOver(Frozen):
+    left_out: str = ""
+    warranty: str = ""
+    closed_at: str = ""
+    outcome: Literal["", "done", "no part sold", "stopped"] = ""
+
+
+class Job(Frozen):
+    """A whole job. ``number`` is given by the workshop."""
+
+    format: Literal["insertum-job/1"] = "insertum-job/1"
+    number: int = Field(ge=1)
+    customer: str = ""
+    title: str = ""
+    due: str = Field("", pattern=r"^(\d{4}-\d{2}-\d{2})?$")
+    waits_for: str = ""
+    currency: str = Field("EUR", pattern=r"^[A-Z]{3}$")
+    station: Station = Station.INTAKE
+    intake: Intake = Intake()
+    identify: Identified = Identified()
+    survey: Surveyed = Surveyed()
+    fit: FitChoice = FitChoice()
+    plan: PlanChoice = PlanChoice()
+    prepare: Prepared = Prepared()
+    bench: Benched = Benched()
+    prove: Proved = Proved()
+    hand_over: HandedOver = HandedOver()

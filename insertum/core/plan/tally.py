@@ -1,0 +1,119 @@
+"""The running tally of a build: money, minutes, what the machine becomes, what to read first."""
+
+from collections.abc import Mapping
+
+from ..base import Frozen
+from ..bench.access import bench_seconds
+from ..fit.build import Build
+from ..fit.judge import judge_build
+from ..fit.memory import channel_split, running_speed, total_gb
+from ..standards import wlan
+from ..verdict import Finding, Verdict
+from .frontier import Tariff
+from .measure import fitted_pack, radio_mode, storage_gb, system_rate
+from .request import Terms, Use
+
+
+class Becomes(Frozen):
+    """One figure of the machine, today and after the build, as text in its unit."""
+
+    label: str
+    today: str
+    after: str
+    changed: bool
+
+
+class Advice(Frozen):
+    """A finding of the build in hand, to read before buying."""
+
+    slot: str
+    verdict: Verdict
+    says: str
+
+
+class Tally(Frozen):
+    currency: str
+    parts_minor: int
+    accessories_minor: int
+    bench_seconds: int
+    labour_minor: int
+    credit_minor: int
+    total_minor: int
+    budget_minor: int | None
+    verdict: Verdict
+    becomes: tuple[Becomes, ...]
+    advice: tuple[Advice, ...]
+    sum: tuple[str, ...]
+
+
+def tally(build: Build, terms: Terms, use: Use) -> Tally:
+    """The sum of what the build changes. Parts without a price count as 0 and are said."""
+    changed = build.changed()
+    parts = [p for s in changed if (p := build.now(s)) is not None]
+    accessories = [a for s in changed for a in build.accessories.get(s, ())]
+    parts_minor = sum(p.price_minor or 0 for p in parts)
+    extra = sum(a.price_minor or 0 for a in accessories)
+    credit = sum(terms.credits.get(s, 0) for s in changed if build.fitted.get(s) is not None)
+    seconds = bench_seconds(build.machine, changed)
+    labour = Tariff(lambda _: 0, terms.rate_minor_per_hour).labour(seconds)
+    judged = judge_build(build)
+    findings = [(s, f) for s, j in judged.items() for f in j.findings if f.verdict is not Verdict.SEATS]
+    findings.sort(key=lambda sf: -sf[1].verdict.rank)
+    lines = [f"{p.name}: {_price(p.price_minor)}" for p in (*parts, *accessories)]
+    lines.append(
+        f"{seconds / 60:.0f} min at {terms.rate_minor_per_hour / 100:.2f} an hour: {labour / 100:.2f}"
+    )
+    if credit:
+        lines.append(f"credit for parts taken out: −{credit / 100:.2f}")
+    return Tally(
+        currency=terms.currency,
+        parts_minor=parts_minor,
+        accessories_minor=extra,
+        bench_seconds=seconds,
+        labour_minor=labour,
+        credit_minor=credit,
+        total_minor=parts_minor + extra + labour - credit,
+        budget_minor=terms.budget_minor,
+        verdict=max(
+            (j.verdict or Verdict.SEATS for j in judged.values()), key=lambda v: v.rank, default=Verdict.SEATS
+        ),
+        becomes=becomes(build, use),
+        advice=tuple(_advice(s, f) for s, f in findings),
+        sum=tuple(lines),
+    )
+
+
+def _price(minor: int | None) -> str:
+    return "no price" if minor is None else f"{minor / 100:.2f}"
+
+
+def _advice(slot: str, finding: Finding) -> Advice:
+    tail = f" {finding.remedy}" if finding.remedy else ""
+    return Advice(slot=slot, verdict=finding.verdict, says=finding.says + tail)
+
+
+def becomes(build: Build, use: Use) -> tuple[Becomes, ...]:
+    """What the machine becomes, figure by figure."""
+    today = Build(
+        build.machine, build.fitted, {}, build.stance, build.firmware, build.machine.machine.boot_slot
+    )
+    before, after = _figures(today, use), _figures(build, use)
+    return tuple(
+        Becomes(label=k, today=before[k], after=after[k], changed=before[k] != after[k]) for k in before
+    )
+
+
+def _figures(build: Build, use: Use) -> Mapping[str, str]:
+    parts, speed = channel_split(build), running_speed(build).mts
+    held = fitted_pack(build)
+    mode = radio_mode(build, use)
+    rate = round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz)) if mode else 0
+    return {
+        "Memory": f"{total_gb(build)} GB",
+        "In two channels": f"{parts.interleaved_gb if parts else 0} GB",
+        "Memory runs at": f"{speed} MT/s" if speed else "unknown",
+        "Storage": f"{storage_gb(build)} GB",
+        "System drive": f"{system_rate(build)} MB/s",
+        "Radio link": f"{rate} Mb/s",
+        "Battery": f"{(held.full_mwh or held.design_mwh) / 1000:g} Wh" if held else "none",
+    }

@@ -1,0 +1,65 @@
+"""Brings demo jobs to their stations through the same services a user has."""
+
+import json
+from datetime import date, timedelta
+from pathlib import Path
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.utils import timezone
+
+from ..core.job.shape import Job
+from ..core.prepare.gates import GateState
+from ..formats.checked import shaped
+from ..shop.services import edit_job, jobs, machines, parts, plan_job, take_reading
+from . import laptop
+
+DATA = Path(__file__).parent / "data"
+LOGIN, PASSWORD = "bench", "saltmarsh"
+
+
+def load() -> int:
+    """Load the whole demo world into an empty workshop. Returns how many jobs there are."""
+    who, made = User.objects.get_or_create(username=LOGIN)
+    if made:
+        who.set_password(PASSWORD)
+        who.save()
+    for path in sorted((DATA / "machines").glob("*.json")):
+        machines.import_machines(path.read_text(), path.name)
+    parts.import_parts((DATA / "parts.csv").read_text())
+    told = json.loads((DATA / "jobs.json").read_text())
+    for entry in told:
+        due = date.today() + timedelta(days=entry["due_in_days"])
+        job = shaped(Job, entry["job"] | {"due": due.isoformat()}, "jobs.json")
+        jobs.import_job(job)
+        for step in entry["story"]:
+            _tell(job.number, step, who)
+    return len(told)
+
+
+def _tell(number: int, step: dict[str, Any], who: User) -> None:
+    match step:
+        case {"set": path, "value": value}:
+            edit_job.write(number, path, value, who)
+        case {"choose": stance}:
+            plan_job.choose_plan(number, stance, None, who)
+        case {"gates": wanted}:
+            for gate in jobs.desk_of(number).gates():
+                if wanted == "all" or gate.id in wanted:
+                    done = GateState(state="done", who=who.username).model_dump()
+                    edit_job.write(number, f"/prepare/gates/{gate.id}", done, who)
+        case {"tick": count}:
+            steps = jobs.desk_of(number).sheet().steps
+            now = timezone.now().isoformat(timespec="seconds")
+            for s in steps if count == "all" else steps[:count]:
+                edit_job.write(number, f"/bench/done/{s.id}", now, who)
+        case {"reading": station, "faults": faults}:
+            build = jobs.desk_of(number).must_plan
+            take_reading.take_reading(number, laptop.bundle_json(build, faults).encode(), station, who)
+        case {"fitted": slot, "number": part}:
+            found = jobs.desk_of(number).fittable(part).model_dump(mode="json") if part else None
+            edit_job.write(number, f"/survey/fitted/{slot}", found, who)
+        case {"close": _}:
+            edit_job.write(number, "/hand_over/closed_at", timezone.now().isoformat(timespec="seconds"), who)
+        case _:
+            raise ValueError(f"job {number}: no such step {step}")

@@ -1,0 +1,91 @@
+"""Change a job: edits, undo, and the server's own writes, all through one log."""
+
+import uuid
+from collections.abc import Sequence
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from ...core.base import InputError
+from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
+from ...core.job.shape import Job, Station
+from .. import models
+from .jobs import desk_for, row_of, store
+
+
+@transaction.atomic
+def edit_job(
+    number: int, edits: Sequence[Edit], who: AbstractBaseUser | None
+) -> tuple[Job, list[EditResult]]:
+    """Make edits in order. A conflict changes nothing and returns both words; an edit that was
+    sent before is not made twice. Raises :class:`InputError` (and makes none) for an invalid one."""
+    row = row_of(number, lock=True)
+    job = Job.model_validate(row.spec)
+    known = set(models.JobEdit.objects.filter(uid__in=[e.uid for e in edits]).values_list("uid", flat=True))
+    results = []
+    for edit in edits:
+        if edit.uid in known:
+            results.append(EditResult(uid=edit.uid, path=edit.path, outcome="already"))
+            continue
+        before = job
+        job, result = apply_edit(job, edit)
+        if result.outcome == "applied":
+            _check(before, job)
+            _log(row, edit, result.before, who)
+        results.append(result)
+    if any(r.outcome == "applied" for r in results):
+        store(row, job)
+    return job, results
+
+
+def _check(before: Job, after: Job) -> None:
+    """What needs more than the job's own shape: the safety key, and things that must exist."""
+    if after.station != before.station:
+        desk_for(after).may_enter(Station(after.station))
+    if after.identify != before.identify and after.identify.configuration:
+        desk = desk_for(after, with_parts=False)
+        if desk.machine is None:
+            raise InputError(
+                f"no machine {after.identify.machine!r}", "identify", "Choose one from the library."
+            )
+        _ = desk.configured
+    if after.fit != before.fit or after.survey != before.survey:
+        _ = desk_for(after).build
+
+
+def _log(row: models.Job, edit: Edit, before: Any, who: AbstractBaseUser | None) -> None:
+    models.JobEdit.objects.create(
+        job=row, uid=edit.uid, path=edit.path, op=edit.op, before=before, after=edit.value, who=who
+    )
+
+
+def write(number: int, path: str, value: Any, who: AbstractBaseUser | None) -> Job:
+    """The server's own write to one place, logged like any other."""
+    current = value_at(row_of(number).spec, steps_of(path))
+    edit = Edit(uid=uuid.uuid4().hex, path=path, base=current, value=value)
+    job, _ = edit_job(number, [edit], who)
+    return job
+
+
+@transaction.atomic
+def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
+    """Take back this person's last edit that still stands. Returns the job and the place.
+
+    Raises :class:`InputError` when there is nothing to undo or somebody changed it since.
+    """
+    row = row_of(number, lock=True)
+    last = models.JobEdit.objects.filter(job=row, who=who, undone=False).first()
+    if last is None:
+        raise InputError("nothing to undo", f"job {number}")
+    job = Job.model_validate(row.spec)
+    back = Edit(uid=uuid.uuid4().hex, path=last.path, op="set", base=last.after, value=last.before)
+    if last.before is None and last.op == "set":
+        back = back.model_copy(update={"op": "remove"})
+    undone, result = apply_edit(job, back)
+    if result.outcome == "conflict":
+        raise InputError("somebody changed it since", last.path, "Change it by hand.")
+    last.undone = True
+    last.save(update_fields=["undone"])
+    store(row, undone)
+    return undone, last.path

@@ -1,0 +1,109 @@
+"""Jobs: list, open, start, import, and lay one out on the desk."""
+
+from datetime import date
+
+from django.db import transaction
+from django.db.models import Max
+
+from ...core.base import Frozen, InputError
+from ...core.job.desk import Desk
+from ...core.job.shape import Job
+from .. import models
+from .machines import machine_of
+from .parts import catalogue
+
+
+class JobLine(Frozen):
+    """One job in the list."""
+
+    number: int
+    customer: str
+    title: str
+    machine: str
+    configuration: str
+    station: str
+    due: str
+    waits_for: str
+    closed: bool
+
+
+class NoSuchJob(Exception):
+    """There is no job of that number."""
+
+
+def lines() -> list[JobLine]:
+    """All jobs: open ones first, by due date."""
+    names = {m.slug: f"{m.maker} {m.name}" for m in models.Machine.objects.all()}
+    rows = sorted(models.Job.objects.all(), key=lambda j: (j.closed, j.due or date.max, j.number))
+    return [
+        JobLine(
+            number=j.number,
+            customer=j.customer,
+            title=j.title,
+            machine=names.get(j.machine, j.machine),
+            configuration=j.configuration,
+            station=j.station,
+            due=j.due.isoformat() if j.due else "",
+            waits_for=j.waits_for,
+            closed=j.closed,
+        )
+        for j in rows
+    ]
+
+
+def row_of(number: int, lock: bool = False) -> models.Job:
+    rows = models.Job.objects.select_for_update() if lock else models.Job.objects
+    row = rows.filter(number=number).first()
+    if row is None:
+        raise NoSuchJob(number)
+    return row
+
+
+def job_of(number: int) -> Job:
+    return Job.model_validate(row_of(number).spec)
+
+
+def desk_of(number: int, with_parts: bool = True) -> Desk:
+    """The job with its machine and catalogue."""
+    return desk_for(job_of(number), with_parts)
+
+
+def desk_for(job: Job, with_parts: bool = True) -> Desk:
+    return Desk(job, machine_of(job.identify.machine), catalogue() if with_parts else [])
+
+
+@transaction.atomic
+def start_job(customer: str, title: str, due: str) -> Job:
+    """Start a job under the next number."""
+    highest = models.Job.objects.aggregate(n=Max("number"))["n"] or 100
+    job = Job(number=highest + 1, customer=customer, title=title, due=due)
+    store(models.Job(number=job.number), job)
+    return job
+
+
+@transaction.atomic
+def import_job(job: Job) -> int:
+    """Take in a job from its JSON under its own number. Refuses a number that is taken."""
+    if models.Job.objects.filter(number=job.number).exists():
+        raise InputError(f"job {job.number} is here already", "job file", "Give it another number.")
+    store(models.Job(number=job.number), job)
+    return job.number
+
+
+def store(row: models.Job, job: Job) -> None:
+    """Write a job with the columns that are searched."""
+    row.customer, row.title, row.waits_for = job.customer, job.title, job.waits_for
+    row.station = job.station
+    row.due = _day(job.due)
+    row.machine, row.configuration = job.identify.machine, job.identify.configuration
+    row.closed = bool(job.hand_over.closed_at)
+    row.spec = job.model_dump(mode="json")
+    row.version += 1
+    row.save()
+
+
+def _day(text: str) -> date | None:
+    try:
+        return date.fromisoformat(text) if text else None
+    except ValueError as error:
+        raise InputError(f"no date {text}", "due", "Write it as 2026-11-30.") from error

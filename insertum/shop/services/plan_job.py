@@ -1,0 +1,58 @@
+"""Plan a job, and choose one of its plans as a snapshot."""
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.utils import timezone
+
+from ...core.base import RULES_VERSION, InputError
+from ...core.job.desk import Desk
+from ...core.job.shape import Job, Snapshot
+from ...core.plan.planner import plan
+from ...core.plan.request import Plan, PlanPoint
+from .edit_job import write
+from .jobs import desk_of
+
+
+def plan_for(desk: Desk) -> Plan:
+    return plan(desk.request())
+
+
+def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
+    """Choose a stance's plan, a frontier point by index (stance "frontier"), or doing nothing
+    (stance "nothing"). Stored with everything it followed from."""
+    desk = desk_of(number)
+    answer = plan_for(desk)
+    point = _picked(answer, stance, index)
+    numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
+    snapshot = Snapshot(
+        stance=stance,
+        plan=point,
+        request=desk.request([p for p in desk.parts if p.number in numbers]),
+        rules_version=RULES_VERSION,
+        chosen_at=timezone.now().isoformat(timespec="seconds"),
+        chosen_by=who.get_username() if who else "",
+    )
+    write(number, "/fit/build", {c.slot: c.part for c in point.changes}, who)
+    write(number, "/fit/boot_slot", point.boot_slot, who)
+    return write(number, "/plan/chosen", snapshot.model_dump(mode="json"), who)
+
+
+def _picked(answer: Plan, stance: str, index: int | None) -> PlanPoint:
+    if stance == "frontier" and index is not None and 0 <= index < len(answer.frontier):
+        return answer.frontier[index]
+    if stance == "nothing":
+        zero = dict.fromkeys(
+            (
+                "cost_minor",
+                "parts_minor",
+                "accessories_minor",
+                "bench_seconds",
+                "labour_minor",
+                "credit_minor",
+            ),
+            0,
+        )
+        return PlanPoint(changes=(), boot_slot="", benefit=0, needs=answer.today, **zero)
+    for s in answer.stances:
+        if s.stance == stance:
+            return s.plan
+    raise InputError(f"no plan {stance!r}", "plan", "Choose one of the plans shown.")

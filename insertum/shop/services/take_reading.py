@@ -1,0 +1,32 @@
+"""Take in a reading bundle for a job: at Survey it fills what is fitted, at Prove it is compared."""
+
+from typing import Literal
+
+from django.contrib.auth.models import AbstractBaseUser
+
+from ...core.base import InputError
+from ...core.job.shape import Job
+from ...core.prove.compare import same_machine
+from ...core.reading import Reading
+from ...formats.bundle import files_of, read_bundle
+from .edit_job import write
+from .jobs import desk_of
+
+
+def take_reading(
+    number: int, data: bytes, station: Literal["survey", "prove"], who: AbstractBaseUser | None
+) -> tuple[Job, Reading]:
+    """Read a bundle and keep the reading. Raises :class:`InputError` for what is no bundle, holds
+    nothing, or comes from another machine; the job is then unchanged."""
+    reading = read_bundle(files_of(data))
+    if not reading.understood:
+        raise InputError(
+            "nothing in it was understood", "bundle", "; ".join(reading.not_understood) or "It is empty."
+        )
+    desk = desk_of(number)
+    same_machine(f"{desk.configured.machine.maker} {desk.configured.configuration.name}", reading)
+    if station == "survey":
+        return write(number, "/survey/reading", reading.model_dump(mode="json"), who), reading
+    _ = desk.must_plan
+    readings = [r.model_dump(mode="json") for r in (*desk.job.prove.readings, reading)]
+    return write(number, "/prove/readings", readings, who), reading

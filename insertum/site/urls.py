@@ -1,0 +1,11 @@
+"""Addresses: the API, and the built application for everything else."""
+
+from django.urls import path, re_path
+
+from ..api import api
+from .pages import application
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?!api/|static/).*$", application),
+]
