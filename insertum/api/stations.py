@@ -177,6 +177,7 @@ class PlanStation(Frozen):
     """The answer, the build in hand from Fit as a plan of its own, and whether it may be chosen."""
 
     answer: Plan
+    own: plan_job.OwnPlan | None
     needs: tuple[NeedView, ...]
     boot_slots: tuple[str, ...]
 
@@ -184,8 +185,10 @@ class PlanStation(Frozen):
 @router.get("/jobs/{int:number}/plan", response={200: PlanStation, 400: Problem, 404: Problem})
 def plan(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
+    answer, own = plan_job.plan_for(desk)
     return PlanStation(
-        answer=plan_job.plan_for(desk),
+        answer=answer,
+        own=own,
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
         boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
     )

@@ -24,6 +24,7 @@ from ..prove.expect import Expected, expect
 from ..survey.bench import build_today, with_claims
 from ..survey.fill import filled
 from .shape import STATIONS, Job, Station
+from .slots import Size, detail, size_of
 
 
 class StationState(Frozen):
@@ -43,6 +44,8 @@ class PartRow(Frozen):
     kind: str
     price_minor: int | None
     stock: int | None
+    detail: str
+    size: Size | None
     cells: tuple[Judgement, ...]
 
 
@@ -191,6 +194,8 @@ class Desk:
                 kind=p.kind,
                 price_minor=p.price_minor,
                 stock=sum(o.stock or 0 for o in p.offers) if p.offers else None,
+                detail=detail(p),
+                size=size_of(p),
                 cells=tuple(cells.get(p.number, ())),
             )
             for p in fitting

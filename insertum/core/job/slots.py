@@ -224,21 +224,30 @@ def measured_value(attribute: str, typed: str) -> Any:
     return text
 
 
-def outline(slot: Slot, part: Fittable, verdict: Verdict | None) -> Outline | None:
-    """A part's size as it lies in the slot; None when its size is unknown."""
-    size: tuple[float | None, float | None]
+class Size(Frozen):
+    w_mm: float
+    h_mm: float
+
+
+def size_of(part: Fittable) -> Size | None:
+    """Length and width of a part in mm; None when unknown, or (a pack) as large as its slot."""
+    size: tuple[float, float] | None = None
     match part:
         case MemoryModule():
-            size = ddr.SODIMM_MM.get(part.generation, (None, None))
-        case M2Drive() | Radio():
+            size = ddr.SODIMM_MM.get(part.generation)
+        case M2Drive() | Radio() if part.length_mm and part.width_mm:
             size = (part.length_mm, part.width_mm)
         case BayDrive():
             size = (100.0, 69.85)
-        case Pack():
-            size = (slot.place.w_mm, slot.place.h_mm)
-    if size[0] is None or size[1] is None:
-        return None
-    return Outline(w_mm=size[0], h_mm=size[1], name=part.name, verdict=verdict)
+        case _:
+            pass
+    return Size(w_mm=size[0], h_mm=size[1]) if size else None
+
+
+def outline(slot: Slot, part: Fittable, verdict: Verdict | None) -> Outline | None:
+    """A part's size as it lies in the slot; None when its size is unknown."""
+    size = Size(w_mm=slot.place.w_mm, h_mm=slot.place.h_mm) if isinstance(part, Pack) else size_of(part)
+    return Outline(w_mm=size.w_mm, h_mm=size.h_mm, name=part.name, verdict=verdict) if size else None
 
 
 def detail(part: Fittable) -> str:

@@ -17,7 +17,7 @@ from ..fit.m2 import drive_rate_mb_s
 from ..fit.memory import rated_mts
 from ..machine import BaySlot, DriveSlot, MemorySlot, Slot
 from ..part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
-from ..verdict import Verdict
+from ..verdict import Finding, Verdict
 from .frontier import Option, Tariff
 from .measure import SLOT_KINDS, measure, physical
 from .need import Need, NeedKind
@@ -44,6 +44,10 @@ class Choice:
     met: dict[str, int]
     physical: dict[NeedKind, float]
     waits: frozenset[str]
+
+    @property
+    def findings(self) -> list[Finding]:
+        return [f for j in self.judged.values() for f in j.findings]
 
 
 @dataclass(frozen=True)
@@ -235,19 +239,38 @@ def _choices(
     today = {n.id: n.met(measure(n, build, use)) for n in needs}
     for changes in joint_changes(build, per_slot, slots, terms):
         for boot in boot_slots(build, changes) if holds_drives else [build.boot_slot]:
-            after = applied(build, changes, boot)
-            judged = judge_build(after, [s.id for s in slots])
+            choice = choice_of(build, slots, needs, use, terms, changes, boot)
             # Doing nothing is always allowed, whatever the rules say of what is there.
-            blocking = [f for j in judged.values() for f in j.findings if changes and not f.verdict.usable]
-            if any(f.verdict is not Verdict.MEASURE_FIRST for f in blocking):
+            if changes and any(f.verdict.rank > Verdict.MEASURE_FIRST.rank for f in choice.findings):
                 continue
-            measures = {n.id: measure(n, after, use) for n in needs}
-            met = {n.id: n.met(measures[n.id]) for n in needs}
-            if not terms.allow_loss and any(met[n] < today[n] for n in met):
+            if not terms.allow_loss and any(choice.met[n] < today[n] for n in choice.met):
                 continue
-            waits = frozenset(f.attribute for f in blocking)
-            figures = {k: physical(k, after) for k in terms.fill_order if depends_on(k, slots)}
-            yield Choice(changes, boot if holds_drives else None, judged, measures, met, figures, waits)
+            yield choice
+
+
+def choice_of(
+    build: Build,
+    slots: Sequence[Slot],
+    needs: Sequence[Need],
+    use: Use,
+    terms: Terms,
+    changes: dict[str, Candidate | None],
+    boot_slot: str,
+) -> Choice:
+    """One joint choice, judged and measured, whether it is allowed or not."""
+    after = applied(build, changes, boot_slot)
+    judged = judge_build(after, [s.id for s in slots])
+    measures = {n.id: measure(n, after, use) for n in needs}
+    waits = [f.attribute for j in judged.values() for f in j.findings if f.verdict is Verdict.MEASURE_FIRST]
+    return Choice(
+        changes=changes,
+        boot_slot=boot_slot if any(isinstance(s, DriveSlot | BaySlot) for s in slots) else None,
+        judged=judged,
+        measures=measures,
+        met={n.id: n.met(measures[n.id]) for n in needs},
+        physical={k: physical(k, after) for k in terms.fill_order if depends_on(k, slots)},
+        waits=frozenset(waits if changes else ()),
+    )
 
 
 def as_option(choice: Choice, build: Build, terms: Terms, worth: int) -> Option:

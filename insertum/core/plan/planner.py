@@ -9,9 +9,9 @@ from ..fit.build import Build
 from ..part import Accessory
 from ..survey.bench import build_today, with_claims
 from . import report
-from .frontier import Option, Point, Tariff, frontier, hull
+from .frontier import Option, Point, Tariff, combine, frontier, hull
 from .need import COMFORT_MET, MET_UNIT, Need, NeedKind
-from .options import Choice, Group, Shop, as_option, depends_on, groups, tariff
+from .options import Candidate, Choice, Group, Shop, as_option, choice_of, depends_on, groups, tariff
 from .request import Plan, PlanPoint, PlanRequest, StancePlan, Terms, Use, Waiting
 
 Worth = Callable[[Choice], int]
@@ -152,6 +152,28 @@ class Planner:
     # -- the answer ---------------------------------------------------------------------------
     def point(self, p: Point) -> PlanPoint:
         return report.plan_point(self, p)
+
+    def own(self, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
+        """The plan of a build made by hand, and what stands against choosing it."""
+        changes = {
+            s: Candidate(p, kit, (p.price_minor or 0) + sum(a.price_minor or 0 for a in kit)) if p else None
+            for s in build.changed()
+            for p, kit in [(build.now(s), build.accessories.get(s, ()))]
+        }
+        choices = []
+        for g in self.groups:
+            mine = {s.id: changes[s.id] for s in g.slots if s.id in changes}
+            choices.append(
+                choice_of(self.build, g.slots, g.needs, self.use, self.terms, mine, build.boot_slot)
+            )
+        option = combine(
+            [
+                [as_option(c, self.build, self.terms, self.benefit(g)(c))]
+                for g, c in zip(self.groups, choices, strict=True)
+            ]
+        )[0]
+        against = [f.says for c in choices if c.changes for f in c.findings if not f.verdict.usable]
+        return self.point(Point(self.tariff.cost(option), option.worth, option)), tuple(against)
 
     def plan(self) -> Plan:
         front = self.front()

@@ -3,25 +3,38 @@
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
-from ...core.base import RULES_VERSION, InputError
+from ...core.base import RULES_VERSION, Frozen, InputError
 from ...core.job.desk import Desk
 from ...core.job.shape import Job, Snapshot
-from ...core.plan.planner import plan
+from ...core.plan.planner import Planner
 from ...core.plan.request import Plan, PlanPoint
 from .edit_job import write
 from .jobs import desk_of
 
 
-def plan_for(desk: Desk) -> Plan:
-    return plan(desk.request())
+class OwnPlan(Frozen):
+    """The build made by hand at Fit as a plan, and what stands against choosing it."""
+
+    plan: PlanPoint
+    against: tuple[str, ...]
+
+
+def plan_for(desk: Desk) -> tuple[Plan, OwnPlan | None]:
+    """The planner's answer, and the build in hand as a plan where there is one."""
+    planner = Planner(desk.request())
+    own = None
+    if desk.build.changed():
+        point, against = planner.own(desk.build)
+        own = OwnPlan(plan=point, against=against)
+    return planner.plan(), own
 
 
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
     """Choose a stance's plan, a frontier point by index (stance "frontier"), or doing nothing
-    (stance "nothing"). Stored with everything it followed from."""
+    (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from."""
     desk = desk_of(number)
-    answer = plan_for(desk)
-    point = _picked(answer, stance, index)
+    answer, own = plan_for(desk)
+    point = _picked(answer, own, stance, index)
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
     snapshot = Snapshot(
         stance=stance,
@@ -36,7 +49,7 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
     return write(number, "/plan/chosen", snapshot.model_dump(mode="json"), who)
 
 
-def _picked(answer: Plan, stance: str, index: int | None) -> PlanPoint:
+def _picked(answer: Plan, own: OwnPlan | None, stance: str, index: int | None) -> PlanPoint:
     if stance == "frontier" and index is not None and 0 <= index < len(answer.frontier):
         return answer.frontier[index]
     if stance == "nothing":
@@ -52,6 +65,10 @@ def _picked(answer: Plan, stance: str, index: int | None) -> PlanPoint:
             0,
         )
         return PlanPoint(changes=(), boot_slot="", benefit=0, needs=answer.today, **zero)
+    if stance == "own" and own:
+        if own.against:
+            raise InputError(own.against[0], "build in hand", "Change the build at Fit, or measure first.")
+        return own.plan
     for s in answer.stances:
         if s.stance == stance:
             return s.plan

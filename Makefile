@@ -1,0 +1,64 @@
+# Two commands matter: `make demo` and `make test`. `make help` lists the rest.
+SHELL := /bin/bash
+PY := .venv/bin/python
+PORT ?= 8000
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
+
+.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh
+
+help: ## list these commands
+	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
+
+demo: ## build what changed, load the demo workshop, serve it on 127.0.0.1:8000
+	@bin/demo $(PORT)
+
+test: ## everything CI runs, in the same order
+	@bin/test
+
+install: .venv/.done web/node_modules/.done ## environment and dependencies
+
+.venv/.done: requirements.lock pyproject.toml
+	@echo "== Python environment"
+	@test -x $(PY) || python3 -m venv .venv
+	@.venv/bin/pip install --quiet --disable-pip-version-check -r requirements.lock
+	@.venv/bin/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+web/node_modules/.done: web/package-lock.json web/package.json
+	@echo "== Node packages"
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+web: install web/dist/.done ## build the web application
+
+web/dist/.done: $(WEB_SOURCES) web/node_modules/.done
+	@echo "== Web build"
+	@cd web && npx vite build --logLevel warn
+	@touch $@
+
+client: install ## generate the OpenAPI document and the TypeScript client from the API
+	@$(PY) manage.py openapi > web/openapi.json
+	@cd web && npx openapi-typescript openapi.json -o src/api/schema.generated.d.ts >/dev/null
+
+schemas: install ## generate docs/formats and docs/rules.md from the core
+	@$(PY) -m insertum.formats.schemas
+
+lint: install ## ruff, eslint, prettier
+	@.venv/bin/ruff check . && .venv/bin/ruff format --check -q .
+	@cd web && npm run -s lint
+
+types: install ## mypy on the core, tsc on the web
+	@.venv/bin/mypy
+	@cd web && npx tsc --noEmit
+
+shots: web ## take docs/screenshots anew from the demo data
+	@$(PY) bin/shots
+
+bench: install ## print the benchmarks' ratios
+	@for b in benchmarks/*.py; do $(PY) $$b; done
+
+fresh: ## forget the demo database
+	rm -rf var
+
+clean: ## remove everything that was made
+	rm -rf .venv web/node_modules web/dist var

@@ -1,0 +1,169 @@
+/**
+ * The outbox: every change to a job waits here, in the browser's own storage, until the server has
+ * it. A reload, a lost connection or a second tab loses nothing; sending twice does it once.
+ */
+import { answer, client, Refused, type JobView, type Problem, type Schemas } from './client'
+
+export type Edit = Schemas['Edit'] & { job: number; at: number }
+export type Conflict = Edit & { theirs: unknown }
+
+const EDIT = 'insertum.edit.'
+const CONFLICT = 'insertum.conflict.'
+const PAUSE_MS = 400
+const RETRY_MS = 3000
+
+type State = {
+  waiting: number
+  offline: boolean
+  conflicts: Conflict[]
+  problem: Problem | null
+  saved: number
+}
+
+let state: State = { waiting: 0, offline: false, conflicts: [], problem: null, saved: 0 }
+const listeners = new Set<() => void>()
+const received = new Set<(job: number, view: JobView) => void>()
+let sending = new Set<string>()
+let timer: number | undefined
+let order = 0
+
+function stored<T>(prefix: string): T[] {
+  return Object.keys(localStorage)
+    .filter((k) => k.startsWith(prefix))
+    .map((k) => JSON.parse(localStorage.getItem(k) ?? 'null') as T)
+    .filter(Boolean)
+}
+
+export function pending(job?: number): Edit[] {
+  return stored<Edit>(EDIT)
+    .filter((e) => job === undefined || e.job === job)
+    .sort((a, b) => a.at - b.at)
+}
+
+function tell(change: Partial<State>) {
+  state = { ...state, ...change, waiting: pending().length, conflicts: stored<Conflict>(CONFLICT) }
+  listeners.forEach((l) => l())
+}
+
+export const outbox = {
+  subscribe(listener: () => void) {
+    listeners.add(listener)
+    return () => void listeners.delete(listener)
+  },
+  state: () => state,
+  onReceived(listener: (job: number, view: JobView) => void) {
+    received.add(listener)
+    return () => void received.delete(listener)
+  },
+  /** Put a change in. A later change to the same place replaces one that is still waiting. */
+  put(job: number, path: string, value: unknown, base: unknown, op: 'set' | 'remove' = 'set') {
+    const same = pending(job).filter((e) => e.path === path)
+    const last = same.at(-1)
+    const edit: Edit =
+      last && !sending.has(last.uid)
+        ? { ...last, value, op }
+        : {
+            uid: uid(),
+            job,
+            path,
+            op,
+            value,
+            base: last ? last.value : base,
+            at: Date.now() + order++ / 1000,
+          }
+    localStorage.setItem(EDIT + edit.uid, JSON.stringify(edit))
+    tell({ problem: null })
+    later(PAUSE_MS)
+  },
+  resolve(conflict: Conflict, value: unknown) {
+    localStorage.removeItem(CONFLICT + conflict.uid)
+    if (value !== conflict.theirs) outbox.put(conflict.job, conflict.path, value, conflict.theirs)
+    tell({})
+  },
+  dismiss: () => tell({ problem: null }),
+  /** Send at once, and wait for it: before an action that needs the server to know. */
+  async flush() {
+    window.clearTimeout(timer)
+    await send()
+  },
+  start() {
+    window.addEventListener('online', () => later(0))
+    tell({})
+    later(0)
+  },
+}
+
+// randomUUID exists only on secure pages; the demo's plain address on this machine counts as one.
+function uid(): string {
+  return crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`
+}
+
+function later(ms: number) {
+  window.clearTimeout(timer)
+  timer = window.setTimeout(() => void send(), ms)
+}
+
+let running: Promise<void> | null = null
+function send(): Promise<void> {
+  running ??= sendAll().finally(() => (running = null))
+  return running
+}
+
+async function sendAll() {
+  for (let edits = pending(); edits.length; edits = pending()) {
+    const job = edits[0]!.job
+    const batch = edits.filter((e) => e.job === job)
+    sending = new Set(batch.map((e) => e.uid))
+    try {
+      const body = batch.map(({ uid, path, op, base, value }) => ({ uid, path, op, base, value }))
+      const { results, view } = await answer(
+        client.POST('/api/jobs/{number}/edits', { params: { path: { number: job } }, body }),
+      )
+      for (const result of results) {
+        const edit = batch.find((e) => e.uid === result.uid)
+        if (edit && result.outcome === 'conflict') {
+          localStorage.setItem(CONFLICT + edit.uid, JSON.stringify({ ...edit, theirs: result.theirs }))
+        }
+        localStorage.removeItem(EDIT + result.uid)
+      }
+      sending = new Set()
+      tell({ offline: false, problem: null, saved: Date.now() })
+      received.forEach((l) => l(job, view))
+    } catch (error) {
+      sending = new Set()
+      if (error instanceof Refused && error.status >= 400 && error.status < 500 && error.status !== 401) {
+        await refusedOne(batch, error)
+        continue
+      }
+      tell({ offline: true })
+      later(RETRY_MS)
+      return
+    }
+  }
+}
+
+/** One edit of a batch is bad: the server made none. Send them singly; drop and show the bad one. */
+async function refusedOne(batch: Edit[], error: Refused) {
+  if (batch.length > 1) {
+    for (const edit of batch) {
+      const { uid, path, op, base, value } = edit
+      try {
+        const { view } = await answer(
+          client.POST('/api/jobs/{number}/edits', {
+            params: { path: { number: edit.job } },
+            body: [{ uid, path, op, base, value }],
+          }),
+        )
+        localStorage.removeItem(EDIT + uid)
+        received.forEach((l) => l(edit.job, view))
+      } catch (single) {
+        if (!(single instanceof Refused)) throw single
+        localStorage.removeItem(EDIT + uid)
+        tell({ problem: single.problem })
+      }
+    }
+    return
+  }
+  localStorage.removeItem(EDIT + batch[0]!.uid)
+  tell({ problem: error.problem, offline: false })
+}

@@ -1,0 +1,62 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
+import { answer, client, Refused } from './api/client'
+import { Gauges } from './library/Gauges'
+import { Jobs } from './library/Jobs'
+import { MachinePage } from './library/MachinePage'
+import { Machines } from './library/Machines'
+import { Parts } from './library/Parts'
+import { JobFrame } from './shell/JobFrame'
+import { SignIn } from './shell/SignIn'
+import { TopFrame } from './shell/TopFrame'
+import { Bench } from './stations/bench/Bench'
+import { Fit } from './stations/fit/Fit'
+import { HandOver } from './stations/hand-over/HandOver'
+import { Identify } from './stations/identify/Identify'
+import { Intake } from './stations/intake/Intake'
+import { Plan } from './stations/plan/Plan'
+import { Prepare } from './stations/prepare/Prepare'
+import { Prove } from './stations/prove/Prove'
+import { Survey } from './stations/survey/Survey'
+
+export function App() {
+  const cache = useQueryClient()
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: () => answer(client.GET('/api/session')),
+    staleTime: Infinity,
+  })
+  if (session.error instanceof Refused && session.error.status === 401)
+    return <SignIn onSignedIn={() => void cache.invalidateQueries()} />
+  if (!session.data)
+    return <p className="p-6">{session.error ? 'No answer from the server. Trying again.' : ''}</p>
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route element={<TopFrame who={session.data.name} />}>
+          <Route index element={<Navigate to="/jobs" replace />} />
+          <Route path="jobs" element={<Jobs />} />
+          <Route path="jobs/:number" element={<JobFrame />}>
+            <Route path="intake" element={<Intake />} />
+            <Route path="identify" element={<Identify />} />
+            <Route path="survey" element={<Survey />} />
+            <Route path="fit" element={<Fit />} />
+            <Route path="plan" element={<Plan />} />
+            <Route path="prepare" element={<Prepare />} />
+            <Route path="bench" element={<Bench />} />
+            <Route path="prove" element={<Prove />} />
+            <Route path="hand-over" element={<HandOver />} />
+          </Route>
+          <Route path="machines" element={<Machines />} />
+          <Route path="machines/:machine/:configuration" element={<MachinePage />} />
+          <Route path="parts" element={<Parts />} />
+          <Route path="gauges" element={<Gauges />} />
+          <Route
+            path="*"
+            element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>}
+          />
+        </Route>
+      </Routes>
+    </BrowserRouter>
+  )
+}

@@ -1,0 +1,119 @@
+import { Popover } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { answer, client, type JobView, type Schemas } from '../api/client'
+import { useStation } from '../api/job'
+import { Note } from '../ui/basics'
+import { minutes, money } from '../words'
+
+type Tally = Schemas['Tally']
+
+/** The running consequences, always there; every figure opens its sum. */
+export function Ledger({ view, children }: { view: JobView; children?: ReactNode }) {
+  const known = !!view.job.identify?.configuration
+  return (
+    <aside
+      aria-label="Ledger"
+      className="no-print bg-panel border-hair w-[236px] shrink-0 overflow-y-auto border-l p-3.5 max-[900px]:hidden"
+    >
+      {children}
+      {known ? (
+        <Known />
+      ) : (
+        <p className="text-ink-2">
+          Once the machine is identified, money, minutes and what it becomes stand here.
+        </p>
+      )}
+    </aside>
+  )
+}
+
+function Known() {
+  const { data } = useStation('tally', (number) =>
+    answer(client.GET('/api/jobs/{number}/tally', { params: { path: { number } } })),
+  )
+  if (!data) return null
+  return (
+    <>
+      <h2 className="mb-2">Tally</h2>
+      <Money tally={data} />
+      <h2 className="mt-4 mb-2">After this build</h2>
+      <Becomes tally={data} />
+      <h2 className="mt-4 mb-2">Read before buying</h2>
+      {data.advice.map((a, i) => (
+        <Note key={i} kind={a.verdict}>
+          {a.says}
+        </Note>
+      ))}
+      {!data.advice.length && <p className="text-ink-2">Nothing stands against this build.</p>}
+    </>
+  )
+}
+
+function Line({ label, figure, strong }: { label: string; figure: string; strong?: boolean }) {
+  return (
+    <div
+      className={`flex justify-between py-[3px] ${strong ? 'border-hair mt-1 border-t pt-1.5 font-semibold' : ''}`}
+    >
+      <span>{label}</span>
+      <span className="num whitespace-nowrap">{figure}</span>
+    </div>
+  )
+}
+
+function Money({ tally: t }: { tally: Tally }) {
+  const over = t.budget_minor !== null && t.total_minor > t.budget_minor
+  const share = t.budget_minor ? Math.max(0, Math.round((100 * t.total_minor) / t.budget_minor)) : null
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className="hover:bg-mat block w-full cursor-pointer rounded-sm text-left"
+        aria-label="Show the sum"
+      >
+        <Line label="Parts" figure={money(t.parts_minor + t.accessories_minor, t.currency)} />
+        <Line label={`Bench, ${minutes(t.bench_seconds)}`} figure={money(t.labour_minor, t.currency)} />
+        {t.credit_minor > 0 && <Line label="Credit, parts out" figure={money(-t.credit_minor, t.currency)} />}
+        <Line label="Total" figure={money(t.total_minor, t.currency)} strong />
+        {share !== null && (
+          <>
+            <div className="bg-hair my-1.5 h-2">
+              <div
+                className={`h-2 ${over ? 'bg-refused' : 'bg-copper'}`}
+                style={{ width: `${Math.min(100, share)}%` }}
+              />
+            </div>
+            <div className={`text-[12px] ${over ? 'text-refused' : 'text-ink-2'}`}>
+              {share}% of the {money(t.budget_minor, t.currency)} budget
+            </div>
+          </>
+        )}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content side="left" sideOffset={8} className="card z-50 max-w-80 p-3 text-[13px]">
+          <h2 className="mb-1">The sum</h2>
+          {t.sum.map((line) => (
+            <div key={line} className="py-0.5">
+              {line}
+            </div>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+function Becomes({ tally }: { tally: Tally }) {
+  return tally.becomes.map((b) => (
+    <div key={b.label} className="flex justify-between gap-2 py-[3px]">
+      <span>{b.label}</span>
+      <span className={`num text-right whitespace-nowrap ${b.changed ? 'font-semibold' : 'text-ink-2'}`}>
+        {b.changed ? `${short(b.today, b.after)} → ${b.after}` : b.after}
+      </span>
+    </div>
+  ))
+}
+
+/** "8 GB → 24 GB" loses its first unit. */
+function short(today: string, after: string): string {
+  const unit = after.slice(after.indexOf(' '))
+  return today.endsWith(unit) ? today.slice(0, -unit.length) : today
+}

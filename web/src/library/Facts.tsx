@@ -1,0 +1,44 @@
+import type { Schemas } from '../api/client'
+import { Tag, Tip } from '../ui/basics'
+
+export type Fact = Schemas['FactView']
+
+/** Facts with how each is known; every claim behind one on hover or focus. */
+export function Facts({
+  facts,
+  action,
+}: {
+  facts: readonly Fact[]
+  action?: (fact: Fact) => React.ReactNode
+}) {
+  return (
+    <table className="w-full">
+      <tbody>
+        {facts.map((f) => (
+          <tr key={f.attribute} className="border-hair border-t align-top first:border-t-0">
+            <td className="text-ink-2 py-1 pr-2 whitespace-nowrap">{f.label}</td>
+            <td className={`num py-1 pr-2 ${f.known ? '' : 'text-measure'}`}>
+              {f.known ? `${f.value} ${f.unit}` : f.conflict ? 'claims disagree' : 'unknown'}
+            </td>
+            <td className="py-1">
+              <Tip
+                text={
+                  f.claims
+                    .map((c) => `${c.value} ${f.unit}, ${c.source}${c.note ? `: ${c.note}` : ''}`)
+                    .join('\n') ||
+                  f.measure ||
+                  'no claim'
+                }
+              >
+                <button type="button" className="cursor-help">
+                  <Tag>{f.why}</Tag>
+                </button>
+              </Tip>
+            </td>
+            {action && <td className="py-1 text-right">{action(f)}</td>}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}

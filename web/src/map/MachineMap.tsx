@@ -1,0 +1,259 @@
+import type { Verdict } from '../api/client'
+import { VERDICTS } from '../words'
+import { labels, lay, layout, WIDTH, type Box, type MapData, type Slot } from './layout'
+
+export type Preview = { slot: string; w_mm: number; h_mm: number; verdict: Verdict | null; name: string }
+type Props = {
+  map: MapData
+  height: number
+  selected?: string
+  onSelect?: (slot: string) => void
+  preview?: Preview | null
+}
+
+/** The machine to scale, from the side it opens. What is chosen lies over its slot at true size. */
+export function MachineMap({ map, height, selected, onSelect, preview }: Props) {
+  const { k, x, box, shell } = layout(map, height)
+  const named = [
+    ...map.slots.map((s) => ({ id: s.id, name: s.name, detail: s.summary, box: box(s.place) })),
+    ...map.features
+      .filter((f) => f.note)
+      .map((f) => ({ id: f.name, name: f.name, detail: f.note ?? '', box: box(f.place) })),
+  ]
+  return (
+    <div className="grid-mat border-hair rounded-md border">
+      <svg
+        viewBox={`0 0 ${WIDTH} ${height}`}
+        className="block w-full"
+        role="group"
+        aria-label={`${map.title}, drawn to scale`}
+      >
+        <defs>
+          <pattern
+            id="hatch"
+            width="6"
+            height="6"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <path d="M0 0v6" stroke="var(--refused)" strokeWidth="1.500" opacity=".55" />
+          </pattern>
+        </defs>
+        {[0.1, 0.72].map((at) => (
+          <rect
+            key={at}
+            x={x(map.width_mm * at)}
+            y={4}
+            width={map.width_mm * 0.18 * k}
+            height={12}
+            className="fill-mat stroke-ink"
+          />
+        ))}
+        <rect
+          {...rect(shell)}
+          rx={12}
+          className="fill-card stroke-ink"
+          strokeWidth={1.5}
+          fillOpacity={0.75}
+        />
+        {map.features.map((f) => (
+          <rect key={f.name} {...rect(box(f.place))} rx={3} className="fill-mat stroke-hair" />
+        ))}
+        {map.slots.map((s) => (
+          <SlotShape
+            key={s.id}
+            slot={s}
+            k={k}
+            box={box}
+            selected={selected === s.id}
+            onSelect={onSelect}
+            preview={preview?.slot === s.id ? preview : null}
+          />
+        ))}
+        {labels(named, height).map((l) => (
+          <g key={l.id} className="pointer-events-none">
+            <polyline
+              points={[
+                l.from,
+                [l.side === 'left' ? 150 : WIDTH - 150, l.y],
+                [l.side === 'left' ? 142 : WIDTH - 142, l.y],
+              ].join(' ')}
+              className="stroke-ink-2 fill-none"
+              strokeWidth={0.8}
+            />
+            <circle cx={l.from[0]} cy={l.from[1]} r={2} className="fill-ink-2" />
+            <text
+              x={l.side === 'left' ? 136 : WIDTH - 136}
+              y={l.y - 2}
+              textAnchor={l.side === 'left' ? 'end' : 'start'}
+              className="fill-ink text-[13px] font-semibold"
+            >
+              {l.name}
+            </text>
+            <text
+              x={l.side === 'left' ? 136 : WIDTH - 136}
+              y={l.y + 12}
+              textAnchor={l.side === 'left' ? 'end' : 'start'}
+              className="fill-ink-2 text-[11.5px]"
+            >
+              {l.detail}
+            </text>
+          </g>
+        ))}
+        <g className="stroke-ink-2" transform={`translate(14 ${height - 12})`}>
+          <path d={`M0 0h${50 * k}M0 -4v8M${50 * k} -4v8`} />
+          <text x={50 * k + 6} y={4} className="fill-ink-2 num stroke-none text-[11px]">
+            50 mm
+          </text>
+        </g>
+        <text x={WIDTH - 14} y={height - 8} textAnchor="end" className="fill-ink-2 text-[11.5px]">
+          {map.opens === 'under' ? 'underside up, hinges at the top' : 'opened from the keyboard side'}
+        </text>
+      </svg>
+    </div>
+  )
+}
+
+const rect = ({ x, y, w, h }: Box) => ({ x, y, width: w, height: h })
+
+type SlotProps = {
+  slot: Slot
+  k: number
+  box: (p: { x_mm: number; y_mm: number; w_mm: number; h_mm: number }) => Box
+  selected: boolean
+  onSelect?: (slot: string) => void
+  preview: Preview | null
+}
+
+function SlotShape({ slot, k, box, selected, onSelect, preview }: SlotProps) {
+  const b = box(slot.place)
+  const laid = preview ?? slot.planned_outline
+  const holds = laid ? laid.name : slot.fitted_name
+  return (
+    <g
+      tabIndex={onSelect ? 0 : undefined}
+      role={onSelect ? 'button' : 'img'}
+      aria-label={`${slot.name}: ${slot.summary}. Holds ${holds}.`}
+      aria-pressed={onSelect ? selected : undefined}
+      className={onSelect ? 'cursor-pointer' : ''}
+      onClick={() => onSelect?.(slot.id)}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter' || e.key === ' ') {
+          e.preventDefault()
+          onSelect?.(slot.id)
+        }
+      }}
+    >
+      <rect
+        {...rect(b)}
+        rx={2}
+        className="fill-card stroke-ink"
+        strokeWidth={selected ? 2.2 : 1.1}
+        strokeDasharray={slot.fitted_outline || slot.planned_outline ? undefined : '5 4'}
+      />
+      {slot.fitted_outline && !laid && (
+        <Laid box={box(lay(slot.place, slot.fitted_outline))} className="fill-seats-soft stroke-ink" />
+      )}
+      {laid && <Laid box={box(lay(slot.place, laid))} verdict={laid.verdict} />}
+      <Contacts slot={slot} b={b} />
+      {slot.standoffs_mm.map((mm) => (
+        <circle
+          key={mm}
+          cx={b.x + mm * k - 2}
+          cy={b.y + b.h / 2}
+          r={2.6}
+          className={laid && laid.w_mm === mm ? 'fill-gold stroke-ink' : 'fill-card stroke-ink'}
+        />
+      ))}
+      {Array.from({ length: slot.leads }, (_, i) => (
+        <path
+          key={i}
+          d={`M${b.x + b.w} ${b.y + b.h * (0.3 + 0.4 * i)}c14 0 18 ${-4 - 6 * i} 26 ${-4 - 6 * i}`}
+          className={i ? 'stroke-ink-2 fill-none' : 'stroke-ink fill-none'}
+          strokeWidth={1.4}
+        />
+      ))}
+      {selected && (
+        <rect
+          x={b.x - 3}
+          y={b.y - 3}
+          width={b.w + 6}
+          height={b.h + 6}
+          rx={4}
+          className="stroke-copper fill-none"
+          strokeWidth={1.6}
+        />
+      )}
+    </g>
+  )
+}
+
+function Laid({
+  box,
+  verdict = 'seats',
+  className,
+}: {
+  box: Box
+  verdict?: Verdict | null
+  className?: string
+}) {
+  const looks: Record<Verdict, string> = {
+    seats: 'fill-seats-soft stroke-seats',
+    held_back: 'fill-gold-soft stroke-held',
+    measure_first: 'fill-transparent stroke-measure',
+    refused: 'stroke-refused',
+    harm: 'fill-harm stroke-harm-bg',
+  }
+  const v = verdict ?? 'seats'
+  return (
+    <rect
+      {...rect(box)}
+      rx={2}
+      className={className ?? looks[v]}
+      strokeWidth={className ? 1 : 1.8}
+      strokeDasharray={v === 'measure_first' ? '5 3' : undefined}
+      fill={v === 'refused' ? 'url(#hatch)' : undefined}
+      fillOpacity={v === 'harm' ? 0.8 : 1}
+    >
+      <title>{VERDICTS[v].word}</title>
+    </rect>
+  )
+}
+
+/** Gold contacts along the socket with the key notch between them. */
+function Contacts({ slot, b }: { slot: Slot; b: Box }) {
+  if (slot.kind === 'battery' || slot.kind === 'bay') return null
+  const upright = slot.place.contacts === 'left' || slot.place.contacts === 'right'
+  const run = upright ? b.h : b.w
+  const key = { A: 0.16, B: 0.24, E: 0.4, M: 0.86 }[slot.key] ?? 0.62
+  const count = Math.floor(run / 4.5)
+  const fingers = Array.from({ length: count }, (_, i) => 2 + i * 4.5).filter(
+    (p) => Math.abs(p + 1 - key * run) > 4,
+  )
+  const edge = { left: b.x, right: b.x + b.w - 5, top: b.y, bottom: b.y + b.h - 5 }[
+    slot.place.contacts ?? 'left'
+  ]
+  return (
+    <g>
+      {fingers.map((p) => (
+        <rect
+          key={p}
+          x={upright ? edge : b.x + p}
+          y={upright ? b.y + p : edge}
+          width={upright ? 5 : 2.2}
+          height={upright ? 2.2 : 5}
+          className="fill-gold"
+        />
+      ))}
+      <rect
+        x={upright ? edge - 1 : b.x + key * run - 2}
+        y={upright ? b.y + key * run - 2 : edge - 1}
+        width={upright ? 7 : 4}
+        height={upright ? 4 : 7}
+        rx={2}
+        className="fill-card stroke-ink"
+        strokeWidth={0.8}
+      />
+    </g>
+  )
+}

@@ -1,0 +1,76 @@
+import { scaleLinear } from 'd3-scale'
+import type { Schemas } from '../api/client'
+
+export type MapData = Schemas['MapView']
+export type Slot = Schemas['SlotView']
+export type Place = Schemas['Place']
+export type Box = { x: number; y: number; w: number; h: number }
+export type Label = {
+  id: string
+  name: string
+  detail: string
+  side: 'left' | 'right'
+  y: number
+  from: [number, number]
+}
+
+export const WIDTH = 800
+const GUTTER = 158
+const LABEL_H = 36
+
+/** The machine to scale in the middle, labels in the gutters beside it. */
+export function layout(map: MapData, height: number) {
+  const k = Math.min((height - 34) / map.depth_mm, (WIDTH - 2 * GUTTER) / map.width_mm)
+  const left = (WIDTH - map.width_mm * k) / 2
+  const x = scaleLinear([0, map.width_mm], [left, left + map.width_mm * k])
+  const y = scaleLinear([0, map.depth_mm], [12, 12 + map.depth_mm * k])
+  const box = (p: { x_mm: number; y_mm: number; w_mm: number; h_mm: number }): Box => ({
+    x: x(p.x_mm),
+    y: y(p.y_mm),
+    w: p.w_mm * k,
+    h: p.h_mm * k,
+  })
+  return { k, x, y, box, shell: { x: x(0), y: y(0), w: map.width_mm * k, h: map.depth_mm * k } }
+}
+
+/** Where a part of a given size lies in its slot: against the contacts, centred across them. */
+export function lay(place: Place, size: { w_mm: number; h_mm: number }) {
+  const { x_mm, y_mm, w_mm, h_mm } = place
+  const across = { x_mm: x_mm + (w_mm - size.w_mm) / 2, y_mm: y_mm + (h_mm - size.h_mm) / 2, ...size }
+  switch (place.contacts) {
+    case 'right':
+      return { ...across, x_mm: x_mm + w_mm - size.w_mm }
+    case 'top':
+      return { ...across, y_mm }
+    case 'bottom':
+      return { ...across, y_mm: y_mm + h_mm - size.h_mm }
+    default:
+      return { ...across, x_mm }
+  }
+}
+
+/** Labels beside the machine, in the order of what they name, never on top of each other. */
+export function labels(
+  things: { id: string; name: string; detail: string; box: Box }[],
+  height: number,
+): Label[] {
+  const place = (side: 'left' | 'right') => {
+    const mine = things
+      .filter((t) => t.box.x + t.box.w / 2 < WIDTH / 2 === (side === 'left'))
+      .sort((a, b) => a.box.y - b.box.y)
+    const wanted = mine.map((t) => t.box.y + t.box.h / 2)
+    const ys: number[] = []
+    wanted.forEach((w, i) => ys.push(Math.max(w, i ? ys[i - 1]! + LABEL_H : LABEL_H / 2)))
+    for (let i = ys.length - 1, floor = height - LABEL_H / 2; i >= 0; i--, floor -= LABEL_H)
+      ys[i] = Math.min(ys[i]!, floor)
+    return mine.map((t, i) => ({
+      id: t.id,
+      name: t.name,
+      detail: t.detail,
+      side,
+      y: ys[i]!,
+      from: [side === 'left' ? t.box.x : t.box.x + t.box.w, t.box.y + t.box.h / 2] as [number, number],
+    }))
+  }
+  return [...place('left'), ...place('right')]
+}

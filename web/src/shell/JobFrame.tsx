@@ -1,0 +1,49 @@
+import { useEffect } from 'react'
+import { Navigate, Outlet, useParams, useLocation } from 'react-router'
+import { answer, client } from '../api/client'
+import { useAct, useJob, useJobNumber, useOutbox } from '../api/job'
+import { outbox } from '../api/outbox'
+import { Ledger } from '../ledger/Ledger'
+import { ErrorNote, Trouble } from '../ui/basics'
+import { stationPath } from '../words'
+import { Conflicts } from './Conflicts'
+import { Spine } from './Spine'
+
+/** A job: spine, mat and ledger around the station. */
+export function JobFrame() {
+  const { view, error } = useJob()
+  const number = useJobNumber()
+  const { pathname } = useLocation()
+  const params = useParams()
+  const undo = useAct<void>((n) =>
+    answer(client.POST('/api/jobs/{number}/undo', { params: { path: { number: n } } })),
+  )
+  const { mutate } = undo
+  useEffect(() => {
+    const take = () => mutate()
+    window.addEventListener('insertum-undo', take)
+    return () => window.removeEventListener('insertum-undo', take)
+  }, [mutate])
+  const { problem } = useOutbox()
+  if (error && !view)
+    return (
+      <div className="p-6">
+        <ErrorNote error={error} />
+      </div>
+    )
+  if (!view) return <p className="text-ink-2 p-6">Opening job {params.number}</p>
+  if (pathname.replace(/\/$/, '') === `/jobs/${number}`)
+    return <Navigate to={stationPath(number, view.job.station ?? 'intake')} replace />
+  return (
+    <div className="print-block flex min-h-0 flex-1">
+      <Spine view={view} number={number} />
+      <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
+        <Conflicts />
+        {problem && <Trouble problem={problem} onClose={outbox.dismiss} />}
+        {undo.error && <ErrorNote error={undo.error} />}
+        <Outlet />
+      </main>
+      <Ledger view={view} />
+    </div>
+  )
+}

@@ -1,0 +1,81 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { NavLink, Outlet } from 'react-router'
+import { answer, client } from '../api/client'
+import { useOutbox, useReceive } from '../api/job'
+import { Button } from '../ui/basics'
+import { Find } from './Find'
+import { Keys } from './Keys'
+
+export function Mark() {
+  return (
+    <svg width="30" height="20" viewBox="0 0 30 20" aria-hidden>
+      <path d="M1 3h28v14H19v-5a2 2 0 0 0-4 0v5H1z" className="fill-mask dark:fill-[#3d7a66]" />
+      <g className="fill-gold">
+        {[3, 6.5, 10, 21, 24.5].map((x) => (
+          <rect key={x} x={x} y="11" width="2" height="6" />
+        ))}
+      </g>
+    </svg>
+  )
+}
+
+const PLACES = [
+  ['/jobs', 'Jobs'],
+  ['/machines', 'Machines'],
+  ['/parts', 'Parts'],
+  ['/gauges', 'Gauges'],
+] as const
+
+/** The bar over everything: places, find by label, and whether what was typed has arrived. */
+export function TopFrame({ who }: { who: string }) {
+  useReceive()
+  const cache = useQueryClient()
+  const signOut = async () => {
+    await answer(client.DELETE('/api/session'))
+    cache.clear()
+    location.assign('/')
+  }
+  return (
+    <div className="print-block flex h-screen flex-col">
+      <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4">
+        <NavLink to="/jobs" className="flex items-center gap-2 text-[18px] font-semibold hover:no-underline">
+          <Mark /> Insertum
+        </NavLink>
+        <nav className="flex gap-4 font-medium">
+          {PLACES.map(([to, name]) => (
+            <NavLink
+              key={to}
+              to={to}
+              className={({ isActive }) =>
+                isActive
+                  ? 'border-copper border-b-2'
+                  : 'text-ink-2 hover:text-ink border-b-2 border-transparent'
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-4">
+          <Saved />
+          <Find />
+          <Button kind="quiet" onClick={() => void signOut()} title="Sign out">
+            <span className="num">{who}</span>
+          </Button>
+        </div>
+      </header>
+      <Outlet />
+      <Keys />
+    </div>
+  )
+}
+
+function Saved() {
+  const { waiting, offline, saved } = useOutbox()
+  const says = offline ? `${waiting} waiting for the server` : waiting ? 'Saving' : saved ? 'Saved' : ''
+  return (
+    <span role="status" className={`text-[12.5px] ${offline ? 'text-refused font-semibold' : 'text-ink-2'}`}>
+      {says}
+    </span>
+  )
+}

@@ -1,0 +1,127 @@
+import { answer, client, type Schemas } from '../../api/client'
+import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
+import { GoOn } from '../../shell/GoOn'
+import { ErrorNote, Heading, Note } from '../../ui/basics'
+import { CheckField, TextField } from '../../ui/fields'
+import { minutes } from '../../words'
+import { Tick } from '../prepare/Prepare'
+
+export function Bench() {
+  const { view } = useJob()
+  const number = useJobNumber()
+  const edit = useEdit()
+  const { data, error } = useStation('bench', (n) =>
+    answer(client.GET('/api/jobs/{number}/bench', { params: { path: { number: n } } })),
+  )
+  if (!data) return <ErrorNote error={error} />
+  const done = (at(view?.job, '/bench/done') ?? {}) as Record<string, string>
+  const steps = data.sheet.steps
+  const next = steps.find((s) => !done[s.id])
+  const tick = (id: string) =>
+    done[id]
+      ? edit(`/bench/done/${step(id)}`, null, { op: 'remove' })
+      : edit(`/bench/done/${step(id)}`, new Date().toISOString())
+  return (
+    <>
+      <Heading title={next ? 'The next step at the bench' : 'Every step is done'}>
+        <span>
+          {steps.filter((s) => done[s.id]).length} of {steps.length} · {data.screws_out} screws out ·{' '}
+          {minutes(data.seconds_left)} left · tools: {data.sheet.tools.join(', ') || 'none'}
+        </span>
+        <button type="button" className="no-print underline" onClick={() => window.print()}>
+          print the bench sheet
+        </button>
+      </Heading>
+      <ErrorNote error={error} />
+      {data.locked && <Note kind="harm">{data.locked} Nothing can be ticked before.</Note>}
+      {!steps.length && <p className="card p-4">This plan changes nothing in the machine. Go on to Prove.</p>}
+      <ol className="card">
+        {steps.map((s, i) => (
+          <StepRow
+            key={s.id}
+            index={i + 1}
+            step={s}
+            first={i === 0 || steps[i - 1]!.phase !== s.phase}
+            done={!!done[s.id]}
+            next={s === next}
+            disabled={!!data.locked}
+            onTick={() => tick(s.id)}
+          />
+        ))}
+      </ol>
+      <div className="no-print mt-3 grid grid-cols-[1fr_auto] items-end gap-4">
+        <div>
+          <TextField path="/bench/notes" label="Found on the way" rows={2} />
+          <CheckField path="/bench/trial_before_closing" label="Trial start before the last screws" />
+        </div>
+        <GoOn to="prove" label="Go on to Prove" disabled={!!next} />
+      </div>
+      <img
+        src={`/api/jobs/${number}/qr.svg`}
+        alt={`Code to job ${number}`}
+        className="mt-4 hidden w-24 print:block"
+      />
+    </>
+  )
+}
+
+const PHASES: Record<string, string> = {
+  'set out': 'Set out',
+  open: 'Open',
+  exchange: 'Exchange',
+  'put back': 'Put back',
+  trial: 'Trial start',
+  close: 'Close',
+}
+
+type RowProps = {
+  index: number
+  step: Schemas['Step']
+  first: boolean
+  done: boolean
+  next: boolean
+  disabled: boolean
+  onTick: () => void
+}
+
+function StepRow({ index, step: s, first, done, next, disabled, onTick }: RowProps) {
+  return (
+    <>
+      {first && (
+        <li className="border-hair border-t px-3 pt-2 first:border-t-0">
+          <h2>{PHASES[s.phase]}</h2>
+        </li>
+      )}
+      <li
+        className={`border-hair grid grid-cols-[44px_28px_1fr_auto] items-start gap-2 px-3 py-1 ${next ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''} ${done ? 'text-ink-2' : ''}`}
+      >
+        <button
+          data-row
+          type="button"
+          role="checkbox"
+          aria-checked={done}
+          aria-label={s.text}
+          disabled={disabled}
+          className="grid h-11 w-11 place-items-center disabled:opacity-40"
+          onClick={onTick}
+        >
+          <span
+            className={`block h-6 w-6 rounded-sm border-2 ${done ? 'bg-gold border-gold' : 'border-ink-2'}`}
+          >
+            {done && <Tick />}
+          </span>
+        </button>
+        <span className="num text-ink-2 pt-3">{index}</span>
+        <div className="py-2.5">
+          <div className={done ? '' : 'font-medium'}>{s.text}</div>
+          {s.hint && <div className="text-ink-2 text-[13px]">{s.hint}</div>}
+          {s.caution && <div className="text-refused text-[13px]">{s.caution}</div>}
+        </div>
+        <div className="num text-ink-2 pt-3 text-right whitespace-nowrap">
+          {s.screws ? `${s.screws > 0 ? '+' : '−'}${Math.abs(s.screws)} screws ` : ''}
+          {s.tool} {s.source && s.source !== 'documented' ? `· ${s.source}` : ''}
+        </div>
+      </li>
+    </>
+  )
+}

@@ -1,0 +1,116 @@
+import { answer, client, type Schemas } from '../../api/client'
+import { at, useEdit, useJob, useStation } from '../../api/job'
+import { GoOn } from '../../shell/GoOn'
+import { ErrorNote, Heading } from '../../ui/basics'
+import { CheckField, ChoiceField, NumberField, TextField } from '../../ui/fields'
+import { Needs } from '../plan/Needs'
+import { RouterFields } from './RouterFields'
+import { Triage } from './Triage'
+
+export function Intake() {
+  const { data, error } = useStation('intake', (number) =>
+    answer(client.GET('/api/jobs/{number}/intake', { params: { path: { number } } })),
+  )
+  if (!data) return <ErrorNote error={error} />
+  return (
+    <>
+      <Heading title="What is the trouble, and what is it used for?">
+        A complaint may have a free cause: try those before a part is named.
+      </Heading>
+      <div className="grid grid-cols-[1.250fr_1fr] gap-4">
+        <div className="space-y-3">
+          <section className="card p-3">
+            <div className="mb-2 grid grid-cols-2 gap-3">
+              <TextField path="/customer" label="For whom" />
+              <TextField path="/title" label="In a few words" />
+            </div>
+            <TextField path="/intake/words" label="In the owner’s words" rows={2} />
+            <Complaints complaints={data.complaints} />
+          </section>
+          <Triage complaints={data.complaints} />
+          <section className="card grid grid-cols-3 gap-3 p-3">
+            <h2 className="col-span-3">Data and keys</h2>
+            <ChoiceField
+              path="/intake/backup"
+              label="Backup"
+              options={[
+                ['unknown', 'not asked'],
+                ['none', 'none'],
+                ['confirmed', 'confirmed'],
+              ]}
+            />
+            <ChoiceField
+              path="/intake/encryption"
+              label="Encryption"
+              options={[
+                ['unknown', 'not known'],
+                ['off', 'off'],
+                ['on', 'on'],
+              ]}
+            />
+            <TextField path="/intake/key_holder" label="Recovery key with" />
+            <TextField path="/intake/warranty" label="Warranty" className="col-span-3" />
+          </section>
+        </div>
+        <div className="space-y-3">
+          <section className="card grid grid-cols-2 gap-3 p-3">
+            <ChoiceField
+              path="/intake/use"
+              label="Use"
+              className="col-span-2"
+              options={Object.entries(data.uses)}
+            />
+            <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
+            <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
+            <NumberField path="/intake/used_gb" label="Data used" hint="GB" />
+            <NumberField path="/intake/peak_memory_gb" label="Peak memory" hint="GB seen in use" />
+            <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
+            <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
+            <RouterFields />
+            <div className="col-span-2">
+              <CheckField
+                path="/intake/processor_at_limit"
+                label="The processor is at its limit under this load"
+              />
+            </div>
+          </section>
+          <section className="card p-3">
+            <h2 className="mb-1">Needs that follow, and who set them</h2>
+            <Needs needs={data.needs} />
+          </section>
+          <GoOn to="identify" label="Go on to Identify" />
+        </div>
+      </div>
+    </>
+  )
+}
+
+function Complaints({ complaints }: { complaints: readonly Schemas['Complaint'][] }) {
+  const { view } = useJob()
+  const edit = useEdit()
+  const chosen = (at(view?.job, '/intake/complaints') as string[] | undefined) ?? []
+  return (
+    <fieldset className="mt-2 flex flex-wrap gap-1.5">
+      <legend className="mb-1 font-medium">Complaints</legend>
+      {complaints.map((c) => {
+        const on = chosen.includes(c.id)
+        return (
+          <label
+            key={c.id}
+            className={`cursor-pointer rounded-sm border px-2 py-0.5 has-focus-visible:outline-2 ${on ? 'border-gold bg-gold-soft' : 'border-hair'}`}
+          >
+            <input
+              type="checkbox"
+              className="sr-only"
+              checked={on}
+              onChange={() =>
+                edit('/intake/complaints', on ? chosen.filter((x) => x !== c.id) : [...chosen, c.id])
+              }
+            />
+            {c.name}
+          </label>
+        )
+      })}
+    </fieldset>
+  )
+}

@@ -1,0 +1,146 @@
+import { scaleLinear } from 'd3-scale'
+import type { Schemas } from '../../api/client'
+import { Tip } from '../../ui/basics'
+import { money } from '../../words'
+
+type Tread = Schemas['Tread']
+const W = 800
+const H = 262
+const BOX = { left: 52, right: 786, top: 16, bottom: 222 }
+
+/** The plan as treads: as wide as they cost, as tall as the need they meet. */
+export function Ladder({
+  treads,
+  budget,
+  start,
+}: {
+  treads: readonly Tread[]
+  budget: number | null
+  start?: Schemas['PlanPoint']
+}) {
+  if (!treads.length)
+    return (
+      <div className="grid-mat border-hair text-ink-2 rounded-md border px-4 py-8">
+        No tread: nothing in the catalogue meets a stated need here. The honest plan is to buy nothing.
+      </div>
+    )
+  const first = treads[0]!.from_minor
+  const last = treads.at(-1)!.cost_minor
+  const x = scaleLinear([Math.min(0, first), Math.max(last, budget ?? 0) * 1.06], [BOX.left, BOX.right])
+  const y = scaleLinear([0, Math.max(...treads.map((t) => t.benefit)) * 1.12], [BOX.bottom, BOX.top])
+  return (
+    <div className="grid-mat border-hair rounded-md border">
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="block w-full"
+        role="group"
+        aria-label="Ladder of upgrades by cost and benefit"
+      >
+        <path
+          d={`M${BOX.left} ${BOX.top}V${BOX.bottom}H${BOX.right}`}
+          className="stroke-ink fill-none"
+          strokeWidth={1.5}
+        />
+        {x.ticks(6).map((t) => (
+          <text
+            key={t}
+            x={x(t)}
+            y={BOX.bottom + 16}
+            textAnchor="middle"
+            className="fill-ink-2 num text-[11px]"
+          >
+            {money(t).replace('.00', '')}
+          </text>
+        ))}
+        {y.ticks(3).map((t) => (
+          <text key={t} x={BOX.left - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 num text-[11px]">
+            {t}
+          </text>
+        ))}
+        <text x={BOX.left} y={H - 8} className="fill-ink-2 text-[12px]">
+          spent, parts and bench time
+        </text>
+        <text
+          transform={`translate(13 ${(BOX.top + BOX.bottom) / 2}) rotate(-90)`}
+          textAnchor="middle"
+          className="fill-ink-2 text-[12px]"
+        >
+          points gained, of 100
+        </text>
+        {treads.map((t, i) => (
+          <TreadShape key={i} tread={t} x={x} y={y} />
+        ))}
+        {budget !== null && (
+          <g>
+            <path
+              d={`M${x(budget)} ${BOX.top - 6}V${BOX.bottom}`}
+              className="stroke-copper"
+              strokeWidth={1.6}
+            />
+            <text
+              x={x(budget) - 5}
+              y={BOX.top + 4}
+              textAnchor="end"
+              className="fill-copper text-[12px] font-semibold"
+            >
+              budget {money(budget)}
+            </text>
+          </g>
+        )}
+        {start && start.cost_minor < 0 && (
+          <circle cx={x(start.cost_minor)} cy={BOX.bottom} r={3} className="fill-copper" />
+        )}
+      </svg>
+    </div>
+  )
+}
+
+type Scale = ReturnType<typeof scaleLinear<number>>
+
+function TreadShape({ tread: t, x, y }: { tread: Tread; x: Scale; y: Scale }) {
+  const left = x(t.from_minor)
+  const width = Math.max(2, x(t.cost_minor) - left)
+  const top = y(t.benefit)
+  const fingers = Array.from({ length: Math.max(0, Math.floor((width - 4) / 8)) }, (_, i) => left + 4 + i * 8)
+  const says = `${t.label}\n${t.detail}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a €\n${money(t.cost_minor)} in all`
+  const room = BOX.bottom - top
+  return (
+    <Tip text={says}>
+      <g tabIndex={0} role="img" aria-label={says.replaceAll('\n', '. ')} className="cursor-help">
+        <rect
+          x={left}
+          y={top}
+          width={width}
+          height={room}
+          className={t.chosen ? 'fill-seats-soft stroke-ink' : 'fill-mat stroke-ink-2'}
+          strokeDasharray={t.chosen ? undefined : '4 3'}
+        />
+        {fingers.map((f) => (
+          <rect
+            key={f}
+            x={f}
+            y={top + 1}
+            width={4}
+            height={7}
+            className={t.chosen ? 'fill-gold' : 'fill-hair'}
+          />
+        ))}
+        {width > 62 && (
+          <text x={left + 6} y={top + 24} className="fill-ink text-[12px] font-semibold">
+            {t.label.length > width / 6.4 ? `${t.label.slice(0, Math.floor(width / 6.4) - 1)}…` : t.label}
+          </text>
+        )}
+        {width > 62 && room > 48 && (
+          <text x={left + 6} y={top + 40} className="fill-ink num text-[11.5px]">
+            {money(t.step_minor).replace('.00', '')}
+          </text>
+        )}
+        {width > 62 && room > 62 && (
+          <text x={left + 6} y={top + 55} className="fill-ink num text-[11.5px]">
+            + {t.gain.toFixed(1)}
+          </text>
+        )}
+      </g>
+    </Tip>
+  )
+}

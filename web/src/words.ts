@@ -1,0 +1,57 @@
+import type { Verdict } from './api/client'
+
+const SYMBOLS: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }
+
+/** Minor units as money: 12160 → "€ 121.60". */
+export function money(minor: number | null | undefined, currency = 'EUR'): string {
+  if (minor === null || minor === undefined) return '–'
+  const sign = minor < 0 ? '− ' : ''
+  return `${sign}${SYMBOLS[currency] ?? currency} ${(Math.abs(minor) / 100).toFixed(2)}`
+}
+
+export const minutes = (seconds: number) => `${Math.round(seconds / 60)} min`
+
+export const VERDICTS: Record<Verdict, { word: string; text: string }> = {
+  seats: { word: 'Seats', text: 'text-seats' },
+  held_back: { word: 'Held back', text: 'text-held' },
+  measure_first: { word: 'Measure first', text: 'text-measure' },
+  refused: { word: 'Refused', text: 'text-refused' },
+  harm: { word: 'Harm', text: 'text-ink font-semibold' },
+}
+
+export const STATIONS = [
+  ['intake', 'Intake'],
+  ['identify', 'Identify'],
+  ['survey', 'Survey'],
+  ['fit', 'Fit'],
+  ['plan', 'Plan'],
+  ['prepare', 'Prepare'],
+  ['bench', 'Bench'],
+  ['prove', 'Prove'],
+  ['hand_over', 'Hand over'],
+] as const
+
+export type StationId = (typeof STATIONS)[number][0]
+export const stationPath = (number: number, station: string) => `/jobs/${number}/${station.replace('_', '-')}`
+export const stationName = (id: string) => STATIONS.find(([s]) => s === id)?.[1] ?? id
+
+export const LIMITS: Record<string, string> = {
+  documented: 'documented by the maker',
+  controller: 'what the controller allows',
+  proven: 'proven on a bench',
+  open: 'open, at the owner’s written risk',
+}
+
+/** A due date in bench words. */
+export function due(iso: string): string {
+  if (!iso) return 'no date'
+  const day = new Date(`${iso}T12:00:00`)
+  const today = new Date()
+  today.setHours(12, 0, 0, 0)
+  const days = Math.round((day.getTime() - today.getTime()) / 86_400_000)
+  if (days === 0) return 'due today'
+  if (days === 1) return 'due tomorrow'
+  if (days < 0) return `${-days} days ago`
+  if (days < 7) return `due ${day.toLocaleDateString('en-GB', { weekday: 'short' })}`
+  return `due ${day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`
+}
