@@ -1,5 +1,6 @@
 """What each station of a job shows, and the actions that are more than an edit."""
 
+import io
 from typing import Literal
 
 import segno
@@ -296,4 +297,6 @@ def hand_over(request: HttpRequest, number: int):
 def qr(request: HttpRequest, number: int):
     """A code that leads back to the job, for what is printed."""
     code = segno.make(request.build_absolute_uri(f"/jobs/{number}"), error="m")
-    return HttpResponse(code.svg_inline(scale=3, dark="#15211C"), content_type="image/svg+xml")
+    out = io.BytesIO()
+    code.save(out, kind="svg", scale=3, dark="#15211C", light="#ffffff")
+    return HttpResponse(out.getvalue(), content_type="image/svg+xml")

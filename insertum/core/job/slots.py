@@ -1,11 +1,12 @@
 """Slots as the map and the survey table show them: geometry, what is fitted, how each fact is known."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from pydantic import BaseModel
 
 from ..base import Frozen
-from ..claim import Claim, Fact, settle
+from ..claim import Claim, Fact, limit, settle
 from ..fit.build import Build
 from ..machine import BatterySlot, BaySlot, Feature, M2Socket, MemorySlot, Place, Slot
 from ..part import BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
@@ -163,15 +164,28 @@ def shown(value: Any, scale: float = 1) -> str:
     return str(value)
 
 
-def facts_of(model: BaseModel, place: str) -> tuple[FactView, ...]:
-    """Every fact of a slot or of the memory system, in declared order."""
+#: Attributes that are limits: the stance picks them.
+_LIMITS = {"limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts", "density_gbit"}
+
+
+def _known(name: str, fact: Fact[Any], build: Build) -> tuple[Any, str, bool]:
+    """Value, how it is known, and whether claims conflict."""
+    if name in _LIMITS:
+        picked = limit(fact, build.stance, build.firmware)
+        return picked.value, str(picked.source or "unknown"), bool(picked.contradictions)
+    settled = settle(fact)
+    return settled.value, str(settled.source or settled.why), settled.conflict
+
+
+def facts_of(model: BaseModel, place: str, build: Build) -> tuple[FactView, ...]:
+    """Every fact of a slot or of the memory system, in declared order; limits by the build's stance."""
     found = []
     for name in type(model).model_fields:
         fact = getattr(model, name)
         if not isinstance(fact, Fact) or name not in _FACTS:
             continue
         label, unit, scale, how = _FACTS[name]
-        settled = settle(fact)
+        value, why, conflict = _known(name, fact, build)
         kind = (
             "list"
             if name in _LISTS
@@ -185,10 +199,10 @@ def facts_of(model: BaseModel, place: str) -> tuple[FactView, ...]:
             FactView(
                 attribute=f"{place}.{name}",
                 label=label,
-                value="" if settled.value is None else shown(settled.value, scale),
-                why=settled.why,
-                known=settled.value is not None,
-                conflict=settled.conflict,
+                value="" if value is None else shown(value, scale),
+                why=why,
+                known=value is not None,
+                conflict=conflict,
                 claims=tuple(_claim(c, scale) for c in fact.claims),
                 kind=kind,
                 unit=unit,
@@ -267,12 +281,12 @@ def detail(part: Fittable) -> str:
             return f"{part.design_mwh / 1000:g} Wh{full}"
 
 
-def summary(slot: Slot) -> str:
+def summary(slot: Slot, facts: Sequence[FactView]) -> str:
     """The slot in half a line, for the map's label."""
-    facts = {f.attribute.rpartition(".")[2]: f for f in facts_of(slot, slot.id)}
+    by_name = {f.attribute.rpartition(".")[2]: f for f in facts}
 
     def said(name: str, text: str = "{}", unknown: str = "") -> str:
-        return text.format(facts[name].value) if facts[name].known else unknown
+        return text.format(by_name[name].value) if by_name[name].known else unknown
 
     match slot:
         case MemorySlot():
@@ -283,11 +297,11 @@ def summary(slot: Slot) -> str:
             return said("voltage_mv", "{} V")
         case M2Socket():
             wired = [said("pcie", "{}", "PCIe unknown")] if said("pcie") != "none" else []
-            if "sata" in facts and facts["sata"].value not in ("none", ""):
+            if "sata" in by_name and by_name["sata"].value not in ("none", ""):
                 wired.append("SATA")
             short = (
                 []
-                if facts["clearance_below_um"].known or facts["socket_height"].known
+                if by_name["clearance_below_um"].known or by_name["socket_height"].known
                 else ["height unknown"]
             )
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])
@@ -301,6 +315,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
     for slot in build.machine.slots:
         today, now = build.fitted.get(slot.id), build.now(slot.id)
         planned = now if slot.id in changed else None
+        facts = facts_of(slot, slot.id, build)
         key = settle(slot.key).value if isinstance(slot, M2Socket) else None
         standoffs = settle(slot.standoffs_mm).value if isinstance(slot, M2Socket) else None
         leads = settle(slot.leads).value if slot.kind == "radio" else None
@@ -310,7 +325,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 name=slot.name,
                 kind=slot.kind,
                 place=slot.place,
-                summary=summary(slot),
+                summary=summary(slot, facts),
                 key=key or "",
                 standoffs_mm=standoffs or (),
                 leads=leads or 0,
@@ -320,7 +335,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 fitted_outline=outline(slot, today, None) if today else None,
                 planned_name=planned.name if planned else ("taken out" if slot.id in changed else ""),
                 planned_outline=outline(slot, planned, verdicts.get(slot.id)) if planned else None,
-                facts=facts_of(slot, slot.id),
+                facts=facts,
             )
         )
     m = build.machine.machine
@@ -331,5 +346,5 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
         opens=m.opens,
         slots=tuple(views),
         features=m.features,
-        board=facts_of(build.machine.memory, "memory"),
+        board=facts_of(build.machine.memory, "memory", build),
     )

@@ -111,7 +111,7 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
     return {
         "Memory": f"{total_gb(build)} GB",
         "In two channels": f"{parts.interleaved_gb if parts else 0} GB",
-        "Memory runs at": f"{speed} MT/s" if speed else "unknown",
+        "Runs at": f"{speed} MT/s" if speed else "unknown",
         "Storage": f"{storage_gb(build)} GB",
         "System drive": f"{system_rate(build)} MB/s",
         "Radio link": f"{rate} Mb/s",

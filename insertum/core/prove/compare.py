@@ -39,7 +39,7 @@ class ProofReport(Frozen):
 _NOT_HOME = "The module is not fully home: reseat it until both clips click."
 _CAUSES: dict[str, tuple[str, ...]] = {
     "memory_total": (_NOT_HOME, "A module sits in the wrong socket.", "The firmware lists another maximum: read its screen."),
-    "memory_visible": ("Graphics borrow more than stated: read the firmware setting.", "A 32-bit system stops near 4 GB."),
+    "memory_visible": ("Less memory is fitted than planned: look at that first.", "Graphics borrow more than stated: read the firmware setting.", "A 32-bit system stops near 4 GB."),
     "memory_socket": (_NOT_HOME, "The module sits in the wrong socket.", "The module is faulty: try it alone."),
     "memory_speed": ("One module is of a slower grade than its label.", "A profile is not applied.", "The firmware holds the speed down: read its setting."),
     "drive": ("The drive is not home in its socket.", "The storage mode hides it.", "Shared lanes switch its slot off.", "New drives show up only when initialised and formatted."),

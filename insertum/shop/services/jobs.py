@@ -33,14 +33,18 @@ class NoSuchJob(Exception):
 
 def lines() -> list[JobLine]:
     """All jobs: open ones first, by due date."""
-    names = {m.slug: f"{m.maker} {m.name}" for m in models.Machine.objects.all()}
+    names = {
+        f"{m.slug}/{c['id']}": f"{m.maker} {c['name']}"
+        for m in models.Machine.objects.all()
+        for c in m.spec["configurations"]
+    }
     rows = sorted(models.Job.objects.all(), key=lambda j: (j.closed, j.due or date.max, j.number))
     return [
         JobLine(
             number=j.number,
             customer=j.customer,
             title=j.title,
-            machine=names.get(j.machine, j.machine),
+            machine=names.get(f"{j.machine}/{j.configuration}", j.machine),
             configuration=j.configuration,
             station=j.station,
             due=j.due.isoformat() if j.due else "",

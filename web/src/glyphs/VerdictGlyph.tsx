@@ -3,7 +3,7 @@ import { VERDICTS } from '../words'
 
 /** An edge over a socket: shape carries the verdict, colour only helps. */
 export function VerdictGlyph({ verdict, small = false }: { verdict: Verdict; small?: boolean }) {
-  const width = small ? 26 : 34
+  const width = small ? 24 : 34
   return (
     <svg
       width={width}

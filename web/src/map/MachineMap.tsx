@@ -1,6 +1,6 @@
 import type { Verdict } from '../api/client'
 import { VERDICTS } from '../words'
-import { labels, lay, layout, WIDTH, type Box, type MapData, type Slot } from './layout'
+import { GUTTER, labels, lay, layout, WIDTH, type Box, type Label, type MapData, type Slot } from './layout'
 
 export type Preview = { slot: string; w_mm: number; h_mm: number; verdict: Verdict | null; name: string }
 type Props = {
@@ -71,34 +71,7 @@ export function MachineMap({ map, height, selected, onSelect, preview }: Props) 
           />
         ))}
         {labels(named, height).map((l) => (
-          <g key={l.id} className="pointer-events-none">
-            <polyline
-              points={[
-                l.from,
-                [l.side === 'left' ? 150 : WIDTH - 150, l.y],
-                [l.side === 'left' ? 142 : WIDTH - 142, l.y],
-              ].join(' ')}
-              className="stroke-ink-2 fill-none"
-              strokeWidth={0.8}
-            />
-            <circle cx={l.from[0]} cy={l.from[1]} r={2} className="fill-ink-2" />
-            <text
-              x={l.side === 'left' ? 136 : WIDTH - 136}
-              y={l.y - 2}
-              textAnchor={l.side === 'left' ? 'end' : 'start'}
-              className="fill-ink text-[13px] font-semibold"
-            >
-              {l.name}
-            </text>
-            <text
-              x={l.side === 'left' ? 136 : WIDTH - 136}
-              y={l.y + 12}
-              textAnchor={l.side === 'left' ? 'end' : 'start'}
-              className="fill-ink-2 text-[11.5px]"
-            >
-              {l.detail}
-            </text>
-          </g>
+          <LabelShape key={l.id} label={l} edge={l.side === 'left' ? shell.x : shell.x + shell.w} />
         ))}
         <g className="stroke-ink-2" transform={`translate(14 ${height - 12})`}>
           <path d={`M0 0h${50 * k}M0 -4v8M${50 * k} -4v8`} />
@@ -254,6 +227,35 @@ function Contacts({ slot, b }: { slot: Slot; b: Box }) {
         className="fill-card stroke-ink"
         strokeWidth={0.8}
       />
+    </g>
+  )
+}
+
+/** A label in the gutter with its leader: level to the shell's edge, then over to the text. */
+function LabelShape({ label: l, edge }: { label: Label; edge: number }) {
+  const left = l.side === 'left'
+  const text = left ? GUTTER - 20 : WIDTH - GUTTER + 20
+  const anchor = left ? 'end' : 'start'
+  const bend = left ? edge - 4 : edge + 4
+  return (
+    <g className="pointer-events-none">
+      <polyline
+        points={[
+          l.from,
+          [bend, l.from[1]],
+          [left ? text + 10 : text - 10, l.y],
+          [left ? text + 4 : text - 4, l.y],
+        ].join(' ')}
+        className="stroke-ink-2 fill-none"
+        strokeWidth={0.8}
+      />
+      <circle cx={l.from[0]} cy={l.from[1]} r={2} className="fill-ink-2" />
+      <text x={text} y={l.y - 2} textAnchor={anchor} className="fill-ink text-[13px] font-semibold">
+        {l.name}
+      </text>
+      <text x={text} y={l.y + 12} textAnchor={anchor} className="fill-ink-2 text-[11.5px]">
+        {l.detail}
+      </text>
     </g>
   )
 }

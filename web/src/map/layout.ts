@@ -15,7 +15,7 @@ export type Label = {
 }
 
 export const WIDTH = 800
-const GUTTER = 158
+export const GUTTER = 182
 const LABEL_H = 36
 
 /** The machine to scale in the middle, labels in the gutters beside it. */
@@ -49,27 +49,37 @@ export function lay(place: Place, size: { w_mm: number; h_mm: number }) {
   }
 }
 
+type Thing = { id: string; name: string; detail: string; box: Box }
+
+/** The side whose way out crosses fewer other things; of equals the nearer one. */
+function side(thing: Thing, all: Thing[]): 'left' | 'right' {
+  const { x, y, w, h } = thing.box
+  const level = y + h / 2
+  const inTheWay = all.filter((t) => t !== thing && t.box.y < level && level < t.box.y + t.box.h)
+  const left = inTheWay.filter((t) => t.box.x < x).length
+  const right = inTheWay.filter((t) => t.box.x > x).length
+  if (left !== right) return left < right ? 'left' : 'right'
+  return x + w / 2 < WIDTH / 2 ? 'left' : 'right'
+}
+
 /** Labels beside the machine, in the order of what they name, never on top of each other. */
-export function labels(
-  things: { id: string; name: string; detail: string; box: Box }[],
-  height: number,
-): Label[] {
-  const place = (side: 'left' | 'right') => {
-    const mine = things
-      .filter((t) => t.box.x + t.box.w / 2 < WIDTH / 2 === (side === 'left'))
-      .sort((a, b) => a.box.y - b.box.y)
-    const wanted = mine.map((t) => t.box.y + t.box.h / 2)
+export function labels(things: Thing[], height: number): Label[] {
+  const place = (where: 'left' | 'right') => {
+    const mine = things.filter((t) => side(t, things) === where).sort((a, b) => a.box.y - b.box.y)
     const ys: number[] = []
-    wanted.forEach((w, i) => ys.push(Math.max(w, i ? ys[i - 1]! + LABEL_H : LABEL_H / 2)))
-    for (let i = ys.length - 1, floor = height - LABEL_H / 2; i >= 0; i--, floor -= LABEL_H)
+    mine.forEach((t, i) => {
+      const wanted = t.box.y + t.box.h / 2
+      ys.push(Math.max(wanted, i ? ys[i - 1]! + LABEL_H : LABEL_H / 2))
+    })
+    for (let i = ys.length - 1, floor = height - 1.2 * LABEL_H; i >= 0; i--, floor -= LABEL_H)
       ys[i] = Math.min(ys[i]!, floor)
     return mine.map((t, i) => ({
       id: t.id,
       name: t.name,
       detail: t.detail,
-      side,
+      side: where,
       y: ys[i]!,
-      from: [side === 'left' ? t.box.x : t.box.x + t.box.w, t.box.y + t.box.h / 2] as [number, number],
+      from: [where === 'left' ? t.box.x : t.box.x + t.box.w, t.box.y + t.box.h / 2] as [number, number],
     }))
   }
   return [...place('left'), ...place('right')]

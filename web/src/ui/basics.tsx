@@ -22,7 +22,7 @@ export function Button({ kind = 'plain', className = '', ...rest }: ButtonProps)
 
 export function Tag({ children }: { children: ReactNode }) {
   return (
-    <span className="border-hair text-ink-2 font-label rounded-[2px] border px-1 text-[11.5px] font-semibold tracking-[0.02em]">
+    <span className="border-hair text-ink-2 font-label inline-block rounded-[2px] border px-1 text-[11.5px] whitespace-nowrap font-semibold tracking-[0.02em]">
       {children}
     </span>
   )

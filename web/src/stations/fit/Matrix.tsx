@@ -44,7 +44,7 @@ export function Matrix({ data, build, looked, onLook, onChoose }: Props) {
       (!onSale || r.price_minor !== null || Object.values(build).includes(r.number)),
   )
   const grid = {
-    gridTemplateColumns: `minmax(190px,1.400fr) repeat(${data.slots.length}, minmax(104px,1fr)) 68px`,
+    gridTemplateColumns: `minmax(150px,1.500fr) repeat(${data.slots.length}, minmax(94px,1fr)) 62px`,
   }
   const virtual = useVirtualizer({
     count: rows.length,
@@ -142,14 +142,14 @@ function Cell({ row, cell, looked, onLook, onChoose }: CellProps) {
       data-cell
       type="button"
       role="gridcell"
-      className={`flex h-11 min-w-0 items-center gap-1.5 rounded-sm px-1 text-left leading-[1.15] ${looked ? 'bg-mat' : ''}`}
+      className={`flex h-11 min-w-0 items-center gap-1 rounded-sm px-0.5 text-left leading-[1.15] ${looked ? 'bg-mat' : ''}`}
       onFocus={look}
       onMouseEnter={look}
       onClick={() => (usable(cell.verdict) ? onChoose(cell.slot, row.number) : look())}
     >
       <VerdictGlyph verdict={cell.verdict} small />
       <span className="min-w-0">
-        <span className={`block text-[12.5px] ${VERDICTS[cell.verdict].text}`}>
+        <span className={`block text-[12px] whitespace-nowrap ${VERDICTS[cell.verdict].text}`}>
           {VERDICTS[cell.verdict].word}
         </span>
         <span className="text-ink-2 line-clamp-2 text-[11px]" title={cell.short}>

@@ -73,7 +73,7 @@ export function Identify() {
             {!!others.length && (
               <details open={!likely.length}>
                 <summary className="text-ink-2 cursor-pointer px-3 py-2">
-                  {others.length} others in the library
+                  {others.length === 1 ? 'one other' : `${others.length} others`} in the library
                 </summary>
                 {others.map((c) => (
                   <Row

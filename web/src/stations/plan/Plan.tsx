@@ -70,7 +70,9 @@ export function Plan() {
         </Note>
       ))}
       <Ladder treads={plan.ladder} budget={budget} start={plan.frontier[0]} />
-      <div className="mt-3 grid grid-cols-2 gap-3 min-[1180px]:grid-cols-4">
+      <div
+        className={`mt-3 grid grid-cols-2 gap-3 ${own ? 'min-[1180px]:grid-cols-5' : 'min-[1180px]:grid-cols-4'}`}
+      >
         {cards.map((c) => (
           <PlanCard
             key={c.stance}

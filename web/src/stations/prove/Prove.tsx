@@ -42,11 +42,11 @@ export function Prove() {
         </Note>
       )}
       <div className="grid grid-cols-[1.700fr_1fr] gap-4">
-        <table className="card w-full border-separate border-spacing-0">
+        <table className="card w-full table-fixed self-start border-separate border-spacing-0">
           <thead>
             <tr>
               {['', 'Expected', 'Found', ''].map((h, i) => (
-                <th key={i} className="px-2.5 py-1.5">
+                <th key={i} className={`px-2.5 py-1.5 ${['w-[17%]', 'w-[25%]', 'w-[43%]', 'w-[15%]'][i]}`}>
                   {h}
                 </th>
               ))}
