@@ -135,6 +135,4 @@ def parts_json(request: HttpRequest):
 
 
 def _download(text: str, name: str, kind: str) -> HttpResponse:
-    return HttpResponse(
-        text, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
+    return HttpResponse(text, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

@@ -32,9 +32,7 @@ def sign_in(request: HttpRequest, body: SignIn):
         return 403, Problem(what="the page is stale", mend="Reload it and sign in again.")
     user = authenticate(request, username=body.name, password=body.password)
     if user is None:
-        raise InputError(
-            "name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour."
-        )
+        raise InputError("name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour.")
     login(request, user)
     return Who(name=user.get_username())
 

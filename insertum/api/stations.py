@@ -84,14 +84,10 @@ def survey(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     kinds = {"bay": "bay_drive"}
     choices = {
-        s.id: tuple(
-            Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kinds.get(s.kind, s.kind)
-        )
+        s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kinds.get(s.kind, s.kind))
         for s in desk.configured.slots
     }
-    return SurveyView(
-        map=map_view(desk.today, {}, desk.how_known()), choices=choices, limits=desk.job.fit.limits
-    )
+    return SurveyView(map=map_view(desk.today, {}, desk.how_known()), choices=choices, limits=desk.job.fit.limits)
 
 
 class Fitted(Frozen):
@@ -134,9 +130,7 @@ def reading(request: HttpRequest, number: int, station: Literal["survey", "prove
 
 
 @router.get("/jobs/{int:number}/simulated/{station}", include_in_schema=False)
-def simulated(
-    request: HttpRequest, number: int, station: Literal["survey", "prove"], faults: Query[str] = ""
-):
+def simulated(request: HttpRequest, number: int, station: Literal["survey", "prove"], faults: Query[str] = ""):
     """The simulated laptop's bundle for this job: as it stands, or as planned."""
     desk = jobs.desk_of(number)
     build = desk.today if station == "survey" else desk.must_plan
@@ -219,9 +213,7 @@ def prepare(request: HttpRequest, number: int):
     chosen = desk.job.plan.chosen
     if chosen is None:
         raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
-    return PrepareView(
-        gates=desk.gates(), open=tuple(g.id for g in desk.open_gates()), plan=chosen.plan, sheet=sheet
-    )
+    return PrepareView(gates=desk.gates(), open=tuple(g.id for g in desk.open_gates()), plan=chosen.plan, sheet=sheet)
 
 
 class BenchView(Frozen):
@@ -287,9 +279,7 @@ def hand_over(request: HttpRequest, number: int):
         chosen_at=chosen.chosen_at if chosen else "",
         rules_version=chosen.rules_version if chosen else "",
         reports=desk.proofs(),
-        removed=tuple(f"{c.slot_name}: {c.takes_out}" for c in chosen.plan.changes if c.takes_out)
-        if chosen
-        else (),
+        removed=tuple(f"{c.slot_name}: {c.takes_out}" for c in chosen.plan.changes if c.takes_out) if chosen else (),
     )
 
 

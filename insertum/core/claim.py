@@ -54,7 +54,8 @@ class Claim(Frozen, Generic[T]):
 
 class Fact(RootModel[tuple[Claim[T], ...]], Generic[T]):
     """All claims about one attribute. In a file a bare value is short for one documented claim,
-    and ``null`` or ``[]`` is unknown."""
+    one claim may stand without its list, and ``null`` or ``[]`` is unknown. A list that is known to
+    be empty is written as a claim: ``{"value": [], "source": "documented"}``."""
 
     root: tuple[Claim[T], ...] = ()
 
@@ -65,6 +66,8 @@ class Fact(RootModel[tuple[Claim[T], ...]], Generic[T]):
             return ()
         if isinstance(value, Fact):
             return value.root
+        if isinstance(value, dict) and {"value", "source"} <= value.keys():
+            return (value,)
         if isinstance(value, list | tuple) and all(isinstance(v, Claim | dict) for v in value):
             return tuple(value)
         return ({"value": value, "source": Source.DOCUMENTED},)
@@ -129,12 +132,14 @@ def settle(fact: Fact[T]) -> Settled[T]:
 
 @dataclass(frozen=True)
 class Limit:
-    """A picked limit. ``unproven`` marks a value that only a report carries: what needs it is
+    """A picked limit. ``at_least`` is what is fitted and running now: known to work even where the
+    limit is unknown. ``sure`` is the limit without reports. ``unproven`` marks a value that only a report carries: what needs it is
     held back, at the owner's written risk."""
 
     value: int | None
     source: Source | None
     unproven: bool = False
+    at_least: int | None = None
     sure: int | None = None
     contradictions: tuple[str, ...] = ()
 
@@ -189,9 +194,11 @@ def limit(fact: Fact[int], stance: Limits, firmware: str = "", fitted: int | Non
             value, source = top((documented, Source.DOCUMENTED), (proven, Source.PROVEN))
             if stance is Limits.OPEN:
                 value, source = top((value, source or Source.DOCUMENTED), (controller, Source.CONTROLLER))
-    value, source = top((value, source or Source.DOCUMENTED), (max(running, default=None), Source.READ))
-    sure = value
-    unproven = stance is Limits.OPEN and reported is not None and (value is None or reported > value)
+    at_least = max(running, default=None)
+    if value is not None:  # an unknown limit stays unknown above what runs now
+        value, source = top((value, source or Source.DOCUMENTED), (at_least, Source.READ))
+    sure = value if value is not None else at_least
+    unproven = stance is Limits.OPEN and reported is not None and (sure is None or reported > sure)
     if unproven:
         value, source = reported, Source.REPORTED
-    return Limit(value, source, unproven, sure, tuple(odd))
+    return Limit(value, source if value is not None else None, unproven, at_least, sure, tuple(odd))

@@ -127,11 +127,7 @@ def _dmidecode(build: Build, faults: Collection[str]) -> str:
         handle += 1
     text = "# dmidecode 3.4\nGetting SMBIOS data from sysfs.\nSMBIOS 3.3.0 present.\n\n"
     for number, kind, title, lines in blocks:
-        text += (
-            f"Handle {number}, DMI type {kind}, 40 bytes\n{title}\n"
-            + "".join(f"\t{x}\n" for x in lines)
-            + "\n"
-        )
+        text += f"Handle {number}, DMI type {kind}, 40 bytes\n{title}\n" + "".join(f"\t{x}\n" for x in lines) + "\n"
     return text
 
 
@@ -173,11 +169,7 @@ def _lspci(build: Build, faults: Collection[str]) -> str:
         if "hidden_drives" in faults:
             continue
         text += f"{bus:02x}:00.0 Non-Volatile memory controller [0108]: {drive.maker} {drive.number} [1d0f:{bus:04x}] (rev 01) (prog-if 02 [NVM Express])\n"
-        text += (
-            f"\tSubsystem: {drive.maker} {drive.number} [1d0f:0001]\n"
-            + _link_lines(drive.link, running)
-            + "\n"
-        )
+        text += f"\tSubsystem: {drive.maker} {drive.number} [1d0f:0001]\n" + _link_lines(drive.link, running) + "\n"
         bus += 1
     if "allowlist_block" not in faults:
         for slot in build.machine.slots:

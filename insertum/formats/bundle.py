@@ -65,10 +65,7 @@ def _from_zip(data: bytes, where: str) -> dict[str, str]:
             _bounded([i.filename for i in infos], where)
             if sum(i.file_size for i in infos) > MAX_BYTES:
                 raise InputError("it unpacks to more than is read", where, "Check that it is the right file.")
-            return {
-                PurePosixPath(i.filename).name: archive.read(i).decode("utf-8", errors="replace")
-                for i in infos
-            }
+            return {PurePosixPath(i.filename).name: archive.read(i).decode("utf-8", errors="replace") for i in infos}
     except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError) as error:
         raise InputError(f"the zip cannot be opened: {error}", where, "Gather it again.") from error
 

@@ -158,8 +158,7 @@ def _cells(part: AnyPart) -> dict[str, str]:
         if values.get(attribute) is not None:
             values[column] = f"{values[attribute] / factor:g}"
     values["offers"] = "; ".join(
-        f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "")
-        for o in part.offers
+        f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "") for o in part.offers
     )
     return {c: _cell(values.get(c)) for c in COLUMNS}
 

@@ -35,9 +35,7 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "insertum.site.urls"
 WSGI_APPLICATION = "insertum.site.wsgi.application"
-TEMPLATES = [
-    {"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB / "static"], "OPTIONS": {}}
-]
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB / "static"], "OPTIONS": {}}]
 
 DATABASES = {
     "default": {

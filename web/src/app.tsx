@@ -28,8 +28,7 @@ export function App() {
   })
   if (session.error instanceof Refused && session.error.status === 401)
     return <SignIn onSignedIn={() => void cache.invalidateQueries()} />
-  if (!session.data)
-    return <p className="p-6">{session.error ? 'No answer from the server. Trying again.' : ''}</p>
+  if (!session.data) return <p className="p-6">{session.error ? 'No answer from the server. Trying again.' : ''}</p>
   return (
     <BrowserRouter>
       <Routes>
@@ -51,10 +50,7 @@ export function App() {
           <Route path="machines/:machine/:configuration" element={<MachinePage />} />
           <Route path="parts" element={<Parts />} />
           <Route path="gauges" element={<Gauges />} />
-          <Route
-            path="*"
-            element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>}
-          />
+          <Route path="*" element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>} />
         </Route>
       </Routes>
     </BrowserRouter>

@@ -88,11 +88,7 @@ def sheet(build: Build, trial_before_closing: bool = True) -> Sheet:
         phase="put back",
         text="Before closing: battery plug home and straight, latches shut, leads routed, tools and screws counted.",
     )
-    steps += (
-        [*back[:at], trial, check, *back[at:]]
-        if trial_before_closing
-        else [*back[:at], check, *back[at:], trial]
-    )
+    steps += [*back[:at], trial, check, *back[at:]] if trial_before_closing else [*back[:at], check, *back[at:], trial]
     tools = dict.fromkeys(s.tool for s in steps if s.tool and s.tool != "fingers")
     return Sheet(
         steps=tuple(steps),

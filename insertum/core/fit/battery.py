@@ -27,9 +27,7 @@ def number(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
             short="pack list unknown",
         )
     elif part.number not in accepts.value:
-        yield refused(
-            f"{part.number} is not a pack of this machine.", accepts.why, short="another machine's pack"
-        )
+        yield refused(f"{part.number} is not a pack of this machine.", accepts.why, short="another machine's pack")
 
 
 @rule(
@@ -117,6 +115,4 @@ def safety_mark(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding
 )
 def glue(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     if settle(slot.held_by).value == "glue":
-        yield note(
-            "The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained."
-        )
+        yield note("The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained.")

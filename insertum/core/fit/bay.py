@@ -20,9 +20,7 @@ from .rulebook import rule
 def height(slot: BaySlot, part: BayDrive, build: Build) -> Iterator[Finding]:
     bay = settle(slot.height_um)
     if part.height_um is None:
-        yield measure(
-            "The drive's height is unknown.", "part.height_um", "Measure it with a calliper: 5, 7 or 9.5 mm."
-        )
+        yield measure("The drive's height is unknown.", "part.height_um", "Measure it with a calliper: 5, 7 or 9.5 mm.")
     elif bay.value is None:
         yield measure(
             "The bay's height is unknown.",

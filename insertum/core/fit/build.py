@@ -40,9 +40,7 @@ class Build:
             if s.id in self.changes and (s.id not in self.fitted or self.changes[s.id] != self.fitted[s.id])
         )
 
-    def with_part(
-        self, slot_id: str, part: Fittable | None, accessories: tuple[Accessory, ...] = ()
-    ) -> "Build":
+    def with_part(self, slot_id: str, part: Fittable | None, accessories: tuple[Accessory, ...] = ()) -> "Build":
         return replace(
             self,
             changes={**self.changes, slot_id: part},

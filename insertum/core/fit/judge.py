@@ -51,21 +51,14 @@ def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
         part=part.number,
         verdict=worst(findings),
         findings=tuple(findings),
-        short=next(
-            (f.short or f.says for f in findings if f.verdict is worst(findings) and (f.short or f.says)), ""
-        ),
+        short=next((f.short or f.says for f in findings if f.verdict is worst(findings) and (f.short or f.says)), ""),
     )
 
 
 def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:
     """The verdict on a part that stays: it seats already, only the rest of the build can hurt it."""
     slot = build.machine.slot(slot_id)
-    findings = [
-        f
-        for r in RULES.values()
-        if r.context and r.applies(slot, part)
-        for f in r.findings(slot, part, build)
-    ]
+    findings = [f for r in RULES.values() if r.context and r.applies(slot, part) for f in r.findings(slot, part, build)]
     return Judgement(slot=slot_id, part=part.number, verdict=worst(findings), findings=tuple(findings))
 
 

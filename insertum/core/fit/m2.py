@@ -30,13 +30,9 @@ def _unknown_part(what: str, attribute: str, how: str) -> Finding:
 def key(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Finding]:
     socket = settle(slot.key)
     if part.keys is None:
-        yield _unknown_part(
-            "key is", "keys", "Look at its edge: notch on pins 12-19 is B, 59-66 M, 24-31 E, 8-15 A."
-        )
+        yield _unknown_part("key is", "keys", "Look at its edge: notch on pins 12-19 is B, 59-66 M, 24-31 E, 8-15 A.")
     elif socket.value is None:
-        yield measure(
-            "The socket's key is unknown.", f"{slot.id}.key", _MANUAL, socket.why, short="key unknown"
-        )
+        yield measure("The socket's key is unknown.", f"{slot.id}.key", _MANUAL, socket.why, short="key unknown")
     elif socket.value not in part.keys:
         yield refused(
             f"A card with key {'+'.join(part.keys)} does not enter a key {socket.value} socket.",
@@ -56,9 +52,7 @@ def key(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Finding
 def width(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Finding]:
     place = settle(slot.width_mm)
     if part.width_mm is None:
-        yield _unknown_part(
-            "size is", "width_mm", "The first two digits of its code, 2280, are the width in mm."
-        )
+        yield _unknown_part("size is", "width_mm", "The first two digits of its code, 2280, are the width in mm.")
     elif place.value is None:
         yield measure("The width of this place is unknown.", f"{slot.id}.width_mm", "Measure it with a rule.")
     elif part.width_mm > place.value:
@@ -256,9 +250,7 @@ def _link_rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> int | Non
 )
 def wiring(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
     if part.interface is None:
-        yield _unknown_part(
-            "interface is", "interface", "Its data sheet says SATA or PCIe (NVMe); the notches do not."
-        )
+        yield _unknown_part("interface is", "interface", "Its data sheet says SATA or PCIe (NVMe); the notches do not.")
         return
     wired = settle(slot.pcie) if part.interface == "pcie" else settle(slot.sata)
     name = "PCIe" if part.interface == "pcie" else "SATA"
@@ -342,6 +334,8 @@ def capacity(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) 
     today = build.fitted.get(slot.id)
     fitted = today.capacity_gb if isinstance(today, M2Drive | BayDrive) else None
     most = limit(slot.drive_limit_gb, build.stance, build.firmware, fitted)
+    if most.at_least is not None and part.capacity_gb <= most.at_least:
+        return
     if most.value is None:
         yield measure(
             "The largest drive this slot takes is unknown.",
@@ -371,9 +365,7 @@ def cooling(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
     if cooled.value or part.needs_cooling is False:
         return
     if part.needs_cooling is None:
-        yield _unknown_part(
-            "need for cooling is", "needs_cooling", "See its data sheet for a heat sink requirement."
-        )
+        yield _unknown_part("need for cooling is", "needs_cooling", "See its data sheet for a heat sink requirement.")
     elif cooled.value is None:
         yield measure(
             "Whether anything cools this slot is unknown.",
@@ -382,9 +374,7 @@ def cooling(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
             short="cooling unknown",
         )
     else:
-        yield held(
-            "Needs cooling and this slot has none: it slows down under load.", cooled.why, short="not cooled"
-        )
+        yield held("Needs cooling and this slot has none: it slows down under load.", cooled.why, short="not cooled")
 
 
 @rule(
@@ -439,9 +429,7 @@ def boot_reach(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build
         return
     style = settle(build.machine.boot.style)
     if style.value == "legacy":
-        yield held(
-            "Legacy boot reaches 2.199 TB of it; as a GPT data drive it is whole.", short="2.2 TB reach"
-        )
+        yield held("Legacy boot reaches 2.199 TB of it; as a GPT data drive it is whole.", short="2.2 TB reach")
     elif style.value is None:
         yield measure(
             "Whether the machine starts the legacy way is unknown.",

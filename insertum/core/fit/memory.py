@@ -47,7 +47,11 @@ def running_speed(build: Build) -> Speed:
     rates = [(s.rated_mts, "soldered memory") for s in memory.soldered]
     rates += [(rated_mts(m, memory), f"{m.name}") for m in modules.values()]
     if cap.value is None:
-        return Speed(None, cap, "the machine's limit is unknown")
+        # What runs now is known to run: slower modules settle at their own rate.
+        slowest, who = min(rates, key=lambda r: ddr.exact_mts(r[0]), default=(0, ""))
+        if not rates or cap.at_least is None or ddr.exact_mts(slowest) > ddr.exact_mts(cap.at_least):
+            return Speed(None, cap, "the machine's limit is unknown")
+        return Speed(slowest, cap, who)
     rates.append((cap.value, f"this machine ({cap.source})"))
     slowest, who = min(rates, key=lambda r: ddr.exact_mts(r[0]))
     return Speed(slowest, cap, who)
@@ -195,9 +199,7 @@ def total(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Findin
             short="fitted unknown",
         )
         return
-    most = limit(
-        build.machine.memory.total_limit_gb, build.stance, build.firmware, total_gb(_as_fitted(build))
-    )
+    most = limit(build.machine.memory.total_limit_gb, build.stance, build.firmware, total_gb(_as_fitted(build)))
     whole = total_gb(build)
     yield from _against(
         most,
@@ -213,9 +215,9 @@ def _as_fitted(build: Build) -> Build:
     return replace(build, changes={})
 
 
-def _against(
-    most: Limit, wanted: int, who: str, attribute: str, evidence: str, short: str
-) -> Iterator[Finding]:
+def _against(most: Limit, wanted: int, who: str, attribute: str, evidence: str, short: str) -> Iterator[Finding]:
+    if most.at_least is not None and wanted <= most.at_least:
+        return
     if most.value is None:
         yield measure(
             f"{who}: the limit is unknown.",
@@ -392,9 +394,7 @@ def slows_others(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator
 def channels(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     parts = channel_split(build)
     if parts is None:
-        yield note(
-            "Which channel this socket is on is unknown: the split is measured first, the fit is not affected."
-        )
+        yield note("Which channel this socket is on is unknown: the split is measured first, the fit is not affected.")
     elif parts.single_gb and parts.interleaved_gb:
         yield note(f"{parts.interleaved_gb} GB run in two channels, {parts.single_gb} GB in one.")
     elif parts.single_gb:

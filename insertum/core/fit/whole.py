@@ -50,10 +50,6 @@ def shared(slot: DriveSlot | BaySlot | BatterySlot, part: Fittable, build: Build
             elif build.now(e.off) is None:
                 yield note(f"It turns {off.name} off; nothing is in it.")
             elif e.filled:
-                yield refused(
-                    f"It takes the room of {off.name}, which is in use.", e.source, short=f"fills {off.name}"
-                )
+                yield refused(f"It takes the room of {off.name}, which is in use.", e.source, short=f"fills {off.name}")
             else:
-                yield held(
-                    f"It turns {off.name} off, which is in use.", e.source, short=f"turns {off.name} off"
-                )
+                yield held(f"It turns {off.name} off, which is in use.", e.source, short=f"turns {off.name} off")

@@ -207,9 +207,7 @@ def _says(lines: list[str], read: bool, remaining: Sequence[object], differ: Seq
     return f"{len(remaining)} configurations remain. They differ in what matters: look before you choose."
 
 
-def next_question(
-    remaining: Sequence[tuple[Machine, Configuration]], shares: Sequence[float]
-) -> Question | None:
+def next_question(remaining: Sequence[tuple[Machine, Configuration]], shares: Sequence[float]) -> Question | None:
     """The kind of mark that splits the remaining best: expected bits per minute of looking."""
     whole = sum(shares) or 1.0
     best: Question | None = None

@@ -20,9 +20,7 @@ class Complaint(Frozen):
     weights: dict[K, float]
 
 
-def _complaint(
-    id: str, name: str, causes: list[tuple[str, str]], then: str, weights: dict[K, float]
-) -> Complaint:
+def _complaint(id: str, name: str, causes: list[tuple[str, str]], then: str, weights: dict[K, float]) -> Complaint:
     return Complaint(
         id=id,
         name=name,

@@ -83,9 +83,7 @@ def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...
                 )
             )
             set_by = "this job"
-        needs.append(
-            Need(kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by)
-        )
+        needs.append(Need(kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by))
     if intake.fault_slot:
         needs.append(
             Need(

@@ -299,11 +299,7 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
             wired = [said("pcie", "{}", "PCIe unknown")] if said("pcie") != "none" else []
             if "sata" in by_name and by_name["sata"].value not in ("none", ""):
                 wired.append("SATA")
-            short = (
-                []
-                if by_name["clearance_below_um"].known or by_name["socket_height"].known
-                else ["height unknown"]
-            )
+            short = [] if by_name["clearance_below_um"].known or by_name["socket_height"].known else ["height unknown"]
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])
 
 

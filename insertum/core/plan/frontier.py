@@ -126,9 +126,7 @@ def hull(points: Sequence[Point], start: Point) -> list[Point]:
     while beyond := [p for p in points if p.cost > walk[-1].cost and p.worth > walk[-1].worth]:
         here, best = walk[-1], beyond[0]
         for p in beyond[1:]:
-            lead = (p.worth - here.worth) * (best.cost - here.cost) - (best.worth - here.worth) * (
-                p.cost - here.cost
-            )
+            lead = (p.worth - here.worth) * (best.cost - here.cost) - (best.worth - here.worth) * (p.cost - here.cost)
             if lead > 0 or (lead == 0 and p.cost > best.cost):
                 best = p
         walk.append(best)

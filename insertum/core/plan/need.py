@@ -80,9 +80,7 @@ class Need(Frozen):
             return MET_UNIT
         axis = (lambda v: v) if self.kind in _LINEAR else math.log2
         low, high, base, rise = (
-            (self.floor, self.comfort, 0.4, 0.5)
-            if measure < self.comfort
-            else (self.comfort, self.ceiling, 0.9, 0.1)
+            (self.floor, self.comfort, 0.4, 0.5) if measure < self.comfort else (self.comfort, self.ceiling, 0.9, 0.1)
         )
         share = (axis(measure) - axis(low)) / (axis(high) - axis(low))
         return round(MET_UNIT * (base + rise * share))

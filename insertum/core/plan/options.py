@@ -123,17 +123,13 @@ def depends_on(kind: NeedKind, slots: Sequence[Slot]) -> bool:
     return any(isinstance(s, SLOT_KINDS.get(kind, (MemorySlot,))) for s in slots)
 
 
-def candidates(
-    build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judge_all: bool = False
-) -> list[Candidate]:
+def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judge_all: bool = False) -> list[Candidate]:
     """Parts that could be usable in the slot in some build of the group, useless ones dropped.
 
     Judged in the kindest context, every other slot of the group empty: other parts never improve a
     verdict, so what is refused there is refused everywhere. ``judge_all`` keeps what is dominated.
     """
-    kindest = replace(
-        build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot=""
-    )
+    kindest = replace(build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot="")
     by_number = {a.number: a for a in shop.accessories}
     found: list[tuple[Candidate, tuple[object, ...], tuple[float, ...]]] = []
     for part in shop.parts:
@@ -184,9 +180,7 @@ def _context_key(
             return (part.capacity_gb, part.generation), (rated_mts(part, build.machine.memory),)
         case M2Drive() | BayDrive() if isinstance(slot, DriveSlot | BaySlot):
             booting = judge_equipped(replace(build, boot_slot=slot.id), slot.id, part, shelf)
-            boots = frozenset(
-                f.rule for f in booting.findings if f.rule == "boot.nvme" and not f.verdict.usable
-            )
+            boots = frozenset(f.rule for f in booting.findings if f.rule == "boot.nvme" and not f.verdict.usable)
             interface = part.interface if isinstance(part, M2Drive) else "bay"
             return (interface, boots), (part.capacity_gb, drive_rate_mb_s(slot, part) or 0)
         case Pack():

@@ -52,9 +52,7 @@ class Planner:
 
     def options(self, groups: Sequence[Group], worth: Callable[[Group], Worth]) -> list[list[Option]]:
         return [
-            [as_option(c, self.build, self.terms, score(c)) for c in g.choices]
-            for g in groups
-            for score in [worth(g)]
+            [as_option(c, self.build, self.terms, score(c)) for c in g.choices] for g in groups for score in [worth(g)]
         ]
 
     def front(self, groups: Sequence[Group] | None = None) -> list[Point]:
@@ -163,9 +161,7 @@ class Planner:
         choices = []
         for g in self.groups:
             mine = {s.id: changes[s.id] for s in g.slots if s.id in changes}
-            choices.append(
-                choice_of(self.build, g.slots, g.needs, self.use, self.terms, mine, build.boot_slot)
-            )
+            choices.append(choice_of(self.build, g.slots, g.needs, self.use, self.terms, mine, build.boot_slot))
         option = combine(
             [
                 [as_option(c, self.build, self.terms, self.benefit(g)(c))]
@@ -203,9 +199,7 @@ class Planner:
             StancePlan(
                 stance="just_enough",
                 plan=self.point(enough),
-                says=_enough_says(
-                    met, over, currency, "Least spend that brings every stated need to comfort."
-                ),
+                says=_enough_says(met, over, currency, "Least spend that brings every stated need to comfort."),
                 unmet=report.unmet(self, enough, self.needs, 0),
                 over_budget_minor=over,
             ),
@@ -254,11 +248,7 @@ class Planner:
             choices: tuple[Choice, ...] = better.option.choice
             if any(attribute in c.waits for c in choices):
                 how = next(
-                    f.how
-                    for c in choices
-                    for j in c.judged.values()
-                    for f in j.findings
-                    if f.attribute == attribute
+                    f.how for c in choices for j in c.judged.values() for f in j.findings if f.attribute == attribute
                 )
                 gain = self.points(better.worth - chosen.worth)
                 found.append(Waiting(attribute=attribute, how=how, gain=gain, plan=self.point(better)))
@@ -279,9 +269,7 @@ def _settled(groups: Sequence[Group], allowed: str = "") -> list[Group]:
 
 
 def _restated(choice: Choice, needs: Sequence[Need], more_used: float) -> Choice:
-    measures = {
-        n.id: choice.measures[n.id] - (more_used if n.kind is NeedKind.DRIVE_SPACE else 0) for n in needs
-    }
+    measures = {n.id: choice.measures[n.id] - (more_used if n.kind is NeedKind.DRIVE_SPACE else 0) for n in needs}
     return replace(choice, measures=measures, met={n.id: n.met(measures[n.id]) for n in needs})
 
 

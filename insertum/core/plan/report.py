@@ -109,9 +109,7 @@ def unmet(planner: Planner, p: Point, needs: Sequence[Need], more_used: float) -
         if value is None:
             said.append(f"{LABELS[n.kind]}: no slot of this machine changes it.")
         elif n.met(value) < COMFORT_MET:
-            best = max(
-                (c.measures[n.id] for g in planner.groups for c in g.choices if n.id in c.measures), default=0
-            )
+            best = max((c.measures[n.id] for g in planner.groups for c in g.choices if n.id in c.measures), default=0)
             if n.kind is NeedKind.DRIVE_SPACE:
                 best -= more_used
             why = (
@@ -179,9 +177,6 @@ def _step_words(before: PlanPoint, after: PlanPoint, currency: str) -> tuple[str
     was = {c.slot: c for c in before.changes}
     new = [c for c in after.changes if c.slot not in was or was[c.slot].part != c.part]
     dropped = [c for c in before.changes if c.slot not in {a.slot for a in after.changes}]
-    names = (
-        " + ".join([*(c.slot_name for c in new), *(f"{c.slot_name} kept" for c in dropped)])
-        or "System drive moved"
-    )
+    names = " + ".join([*(c.slot_name for c in new), *(f"{c.slot_name} kept" for c in dropped)]) or "System drive moved"
     detail = "; ".join(f"{c.slot_name}: {c.part_name} {money(c.price_minor, currency)}" for c in new)
     return names, detail

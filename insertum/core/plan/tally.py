@@ -60,9 +60,7 @@ def tally(build: Build, terms: Terms, use: Use) -> Tally:
     findings = [(s, f) for s, j in judged.items() for f in j.findings if f.verdict is not Verdict.SEATS]
     findings.sort(key=lambda sf: -sf[1].verdict.rank)
     lines = [f"{p.name}: {_price(p.price_minor)}" for p in (*parts, *accessories)]
-    lines.append(
-        f"{seconds / 60:.0f} min at {terms.rate_minor_per_hour / 100:.2f} an hour: {labour / 100:.2f}"
-    )
+    lines.append(f"{seconds / 60:.0f} min at {terms.rate_minor_per_hour / 100:.2f} an hour: {labour / 100:.2f}")
     if credit:
         lines.append(f"credit for parts taken out: −{credit / 100:.2f}")
     return Tally(
@@ -74,9 +72,7 @@ def tally(build: Build, terms: Terms, use: Use) -> Tally:
         credit_minor=credit,
         total_minor=parts_minor + extra + labour - credit,
         budget_minor=terms.budget_minor,
-        verdict=max(
-            (j.verdict or Verdict.SEATS for j in judged.values()), key=lambda v: v.rank, default=Verdict.SEATS
-        ),
+        verdict=max((j.verdict or Verdict.SEATS for j in judged.values()), key=lambda v: v.rank, default=Verdict.SEATS),
         becomes=becomes(build, use),
         advice=tuple(_advice(s, f) for s, f in findings),
         sum=tuple(lines),
@@ -94,13 +90,9 @@ def _advice(slot: str, finding: Finding) -> Advice:
 
 def becomes(build: Build, use: Use) -> tuple[Becomes, ...]:
     """What the machine becomes, figure by figure."""
-    today = Build(
-        build.machine, build.fitted, {}, build.stance, build.firmware, build.machine.machine.boot_slot
-    )
+    today = Build(build.machine, build.fitted, {}, build.stance, build.firmware, build.machine.machine.boot_slot)
     before, after = _figures(today, use), _figures(build, use)
-    return tuple(
-        Becomes(label=k, today=before[k], after=after[k], changed=before[k] != after[k]) for k in before
-    )
+    return tuple(Becomes(label=k, today=before[k], after=after[k], changed=before[k] != after[k]) for k in before)
 
 
 def _figures(build: Build, use: Use) -> Mapping[str, str]:

@@ -71,9 +71,7 @@ def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
                 why="A new radio or a new system may have no driver, and then no network to fetch one.",
             )
         )
-    parts = [p.name for p in changed.values() if p] + [
-        a.name for s in changed for a in build.accessories.get(s, ())
-    ]
+    parts = [p.name for p in changed.values() if p] + [a.name for s in changed for a in build.accessories.get(s, ())]
     found.append(
         Gate(
             id="parts",

@@ -76,9 +76,7 @@ def compare(expected: Expected, reading: Reading) -> ProofReport:
         says = f"Nothing is worse; {len(unseen)} not seen in this reading."
     else:
         says = "Everything is as expected or better."
-    return ProofReport(
-        proofs=proofs, proved=not worse and not unseen, says=says, not_understood=reading.not_understood
-    )
+    return ProofReport(proofs=proofs, proved=not worse and not unseen, says=says, not_understood=reading.not_understood)
 
 
 def _prove(e: Expectation, expected: Expected, reading: Reading) -> Proof:
@@ -135,9 +133,7 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
         case "bluetooth":
             if reading.bluetooth is None:
                 return _NOTHING
-            return (
-                ("present", Outcome.AS_EXPECTED, "") if reading.bluetooth else ("missing", Outcome.WORSE, "")
-            )
+            return ("present", Outcome.AS_EXPECTED, "") if reading.bluetooth else ("missing", Outcome.WORSE, "")
         case _:
             if reading.battery is None or reading.battery.full_mwh is None:
                 return _NOTHING

@@ -81,9 +81,7 @@ def expect(build: Build) -> Expected:
             )
         speed, parts = running_speed(build).mts, channel_split(build)
         if speed:
-            channel = (
-                f", {parts.interleaved_gb} GB of it in two channels" if parts and parts.interleaved_gb else ""
-            )
+            channel = f", {parts.interleaved_gb} GB of it in two channels" if parts and parts.interleaved_gb else ""
             found.append(
                 Expectation(
                     id="memory.speed",
@@ -128,11 +126,7 @@ def expect(build: Build) -> Expected:
                         | mine
                     )
                 )
-                agreed = (
-                    drive_link(slot, part)
-                    if isinstance(slot, DriveSlot) and isinstance(part, M2Drive)
-                    else None
-                )
+                agreed = drive_link(slot, part) if isinstance(slot, DriveSlot) and isinstance(part, M2Drive) else None
                 if agreed:
                     found.append(
                         Expectation.model_validate(
@@ -189,9 +183,7 @@ def expect(build: Build) -> Expected:
                         | mine
                     )
                 )
-    disturbed = _DISTURBED[machine.machine.opens] + (
-        ("camera",) if machine.machine.opens == "keyboard" else ()
-    )
+    disturbed = _DISTURBED[machine.machine.opens] + (("camera",) if machine.machine.opens == "keyboard" else ())
     return Expected(
         title=machine.title,
         system=f"{machine.machine.maker} {machine.configuration.name}",

@@ -156,16 +156,12 @@ def read_label(text: str) -> MemoryLabel:
     line = " ".join(text.upper().split())
     pc = _PC.search(line)
     if not pc:
-        raise InputError(
-            "no PC code in it", f"label {text!r}", "A memory label carries PC3, PC4 or PC5 and a number."
-        )
+        raise InputError("no PC code in it", f"label {text!r}", "A memory label carries PC3, PC4 or PC5 and a number.")
     generation, number = int(pc[1]), int(pc[3])
     if generation == 2:
         raise InputError("DDR2 is recognised but not planned for", f"label {text!r}", "Nothing to buy here.")
     if generation not in GRADES:
-        raise InputError(
-            f"no generation PC{generation}", f"label {text!r}", "Read it again: PC3, PC4 or PC5."
-        )
+        raise InputError(f"no generation PC{generation}", f"label {text!r}", "Read it again: PC3, PC4 or PC5.")
     by_bandwidth = generation == 3 or number >= 12800
     grade = grade_of_bandwidth(generation, number) if by_bandwidth else number
     if grade not in (None, *GRADES[generation]):
@@ -192,9 +188,7 @@ def read_label(text: str) -> MemoryLabel:
         got["cl"] = _CL_DDR4.get(letters) if generation == 4 else _CL_DDR5.get((grade, letters))
         if card := _CARD.match(rest):
             if card[1] not in MODULE_TYPES:
-                raise InputError(
-                    f"no module type {card[1]}", f"label {text!r}", "It is one of S, T, U, E, R, L."
-                )
+                raise InputError(f"no module type {card[1]}", f"label {text!r}", "It is one of S, T, U, E, R, L.")
             got |= {"module_type": card[1], "raw_card": card[2], "raw_card_revision": card[3]}
             got["spd_revision"] = "-".join(x for x in (card[4], card[5]) if x) or None
             tail_end = card.end()

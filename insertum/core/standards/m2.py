@@ -57,14 +57,10 @@ def read_code(text: str) -> ModuleCode:
     line = " ".join(text.upper().split())
     found = _CODE.match(line)
     if not found:
-        raise InputError(
-            "not an M.2 module code", f"code {text!r}", "It looks like 2280-D2-B-M: size, heights, keys."
-        )
+        raise InputError("not an M.2 module code", f"code {text!r}", "It looks like 2280-D2-B-M: size, heights, keys.")
     height = found[3]
     if height and height not in HEIGHTS_UM:
-        raise InputError(
-            f"no component height {height}", f"code {text!r}", f"It is one of {', '.join(HEIGHTS_UM)}."
-        )
+        raise InputError(f"no component height {height}", f"code {text!r}", f"It is one of {', '.join(HEIGHTS_UM)}.")
     keys = tuple(re.findall(r"[A-Z]", found[4]))
     if odd := [k for k in keys if k not in "ABCDEFGHJKLM"]:
         raise InputError(f"no key {odd[0]}", f"code {text!r}", "Keys in use are A, B, E and M.")

@@ -50,9 +50,7 @@ def phy_mbit_s(standard: str, streams: int, width_mhz: int) -> float:
     return float(streams * tones * bits * rate / _SYMBOL_US[standard])
 
 
-def best_mode(
-    card: RadioSide, router: RadioSide, antennas: int, antenna_bands: tuple[str, ...]
-) -> Mode | None:
+def best_mode(card: RadioSide, router: RadioSide, antennas: int, antenna_bands: tuple[str, ...]) -> Mode | None:
     """The fastest mode card, antennas and router share; None when they share no band."""
     streams = min(card.streams, router.streams, antennas)
     top = min(STANDARDS.index(card.standard), STANDARDS.index(router.standard))

@@ -25,9 +25,7 @@ def filled(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> d
                     found[slot.id] = part
             case RadioSlot():
                 names = [folded(f"{r.name} {r.id}") for r in reading.radios]
-                cards = [
-                    p for n, p in by_number.items() if isinstance(p, Radio) and any(n in r for r in names)
-                ]
+                cards = [p for n, p in by_number.items() if isinstance(p, Radio) and any(n in r for r in names)]
                 if len(cards) == 1:
                     found[slot.id] = cards[0]
             case BatterySlot():
@@ -41,15 +39,11 @@ def filled(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> d
     return found
 
 
-def _drives(
-    machine: Configured, reading: Reading, by_number: Mapping[str, Fittable]
-) -> dict[str, Fittable | None]:
+def _drives(machine: Configured, reading: Reading, by_number: Mapping[str, Fittable]) -> dict[str, Fittable | None]:
     """Drives by number, placed only where one slot alone can hold them."""
     found: dict[str, Fittable | None] = {}
     for drive in reading.drives:
-        parts = [
-            p for n, p in by_number.items() if isinstance(p, M2Drive | BayDrive) and n in folded(drive.model)
-        ]
+        parts = [p for n, p in by_number.items() if isinstance(p, M2Drive | BayDrive) and n in folded(drive.model)]
         if len(parts) != 1:
             continue
         homes = [s for s in machine.slots if s.id not in found and _could_hold(s, parts[0])]

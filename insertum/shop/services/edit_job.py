@@ -15,9 +15,7 @@ from .jobs import desk_for, row_of, store
 
 
 @transaction.atomic
-def edit_job(
-    number: int, edits: Sequence[Edit], who: AbstractBaseUser | None
-) -> tuple[Job, list[EditResult]]:
+def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -> tuple[Job, list[EditResult]]:
     """Make edits in order. A conflict changes nothing and returns both words; an edit that was
     sent before is not made twice. Raises :class:`InputError` (and makes none) for an invalid one."""
     row = row_of(number, lock=True)
@@ -46,9 +44,7 @@ def _check(before: Job, after: Job) -> None:
     if after.identify != before.identify and after.identify.configuration:
         desk = desk_for(after, with_parts=False)
         if desk.machine is None:
-            raise InputError(
-                f"no machine {after.identify.machine!r}", "identify", "Choose one from the library."
-            )
+            raise InputError(f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.")
         _ = desk.configured
     if after.fit != before.fit or after.survey != before.survey:
         _ = desk_for(after).build

@@ -22,8 +22,7 @@ def import_machines(text: str, where: str = "machine file") -> list[str]:
     """Import one machine or a list of them, all or nothing. Returns their ids."""
     data = parsed(text, where)
     machines = [
-        shaped(Machine, d, f"{where}, machine {i}")
-        for i, d in enumerate(data if isinstance(data, list) else [data], 1)
+        shaped(Machine, d, f"{where}, machine {i}") for i, d in enumerate(data if isinstance(data, list) else [data], 1)
     ]
     for m in machines:
         for c in m.configurations:

@@ -20,9 +20,7 @@ def take_reading(
     nothing, or comes from another machine; the job is then unchanged."""
     reading = read_bundle(files_of(data))
     if not reading.understood:
-        raise InputError(
-            "nothing in it was understood", "bundle", "; ".join(reading.not_understood) or "It is empty."
-        )
+        raise InputError("nothing in it was understood", "bundle", "; ".join(reading.not_understood) or "It is empty.")
     desk = desk_of(number)
     same_machine(f"{desk.configured.machine.maker} {desk.configured.configuration.name}", reading)
     if station == "survey":

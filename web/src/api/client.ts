@@ -29,9 +29,7 @@ export class Refused extends Error {
 }
 
 /** The data of an answer, or a Refused with the server's own words. */
-export async function answer<T>(
-  call: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call
   if (response.ok) return data as T
   const said = error as Partial<Problem> | undefined

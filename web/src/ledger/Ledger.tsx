@@ -19,9 +19,7 @@ export function Ledger({ view, children }: { view: JobView; children?: ReactNode
       {known ? (
         <Known />
       ) : (
-        <p className="text-ink-2">
-          Once the machine is identified, money, minutes and what it becomes stand here.
-        </p>
+        <p className="text-ink-2">Once the machine is identified, money, minutes and what it becomes stand here.</p>
       )}
     </aside>
   )
@@ -51,9 +49,7 @@ function Known() {
 
 function Line({ label, figure, strong }: { label: string; figure: string; strong?: boolean }) {
   return (
-    <div
-      className={`flex justify-between py-[3px] ${strong ? 'border-hair mt-1 border-t pt-1.5 font-semibold' : ''}`}
-    >
+    <div className={`flex justify-between py-[3px] ${strong ? 'border-hair mt-1 border-t pt-1.5 font-semibold' : ''}`}>
       <span>{label}</span>
       <span className="num whitespace-nowrap">{figure}</span>
     </div>

@@ -4,13 +4,7 @@ import { Tag, Tip } from '../ui/basics'
 export type Fact = Schemas['FactView']
 
 /** Facts with how each is known; every claim behind one on hover or focus. */
-export function Facts({
-  facts,
-  action,
-}: {
-  facts: readonly Fact[]
-  action?: (fact: Fact) => React.ReactNode
-}) {
+export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fact: Fact) => React.ReactNode }) {
   return (
     <table className="w-full">
       <tbody>
@@ -23,9 +17,7 @@ export function Facts({
             <td className="py-1">
               <Tip
                 text={
-                  f.claims
-                    .map((c) => `${c.value} ${f.unit}, ${c.source}${c.note ? `: ${c.note}` : ''}`)
-                    .join('\n') ||
+                  f.claims.map((c) => `${c.value} ${f.unit}, ${c.source}${c.note ? `: ${c.note}` : ''}`).join('\n') ||
                   f.measure ||
                   'no claim'
                 }

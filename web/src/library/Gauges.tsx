@@ -32,9 +32,7 @@ export function Gauges() {
     queryFn: () => answer(client.GET('/api/find', { params: { query: { text } } })),
     enabled: !!text.trim(),
   })
-  const fields = Object.entries(data?.decoded ?? {}).filter(
-    ([k, v]) => k !== 'kind' && v !== null && String(v) !== '',
-  )
+  const fields = Object.entries(data?.decoded ?? {}).filter(([k, v]) => k !== 'kind' && v !== null && String(v) !== '')
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[800px]">
@@ -50,9 +48,7 @@ export function Gauges() {
           onChange={(e) => setParams(e.target.value ? { text: e.target.value } : {}, { replace: true })}
         />
         {!text && (
-          <p className="text-ink-2 mt-3">
-            Type or scan a label. What it proves stands here, and what it leaves open.
-          </p>
+          <p className="text-ink-2 mt-3">Type or scan a label. What it proves stands here, and what it leaves open.</p>
         )}
         {text && data?.problem && <p className="card text-refused mt-3 p-3">{data.problem}</p>}
         {!!fields.length && (

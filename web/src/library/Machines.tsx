@@ -17,8 +17,7 @@ export function Machines() {
     onSuccess: () => void cache.invalidateQueries({ queryKey: ['machines'] }),
   })
   const shown =
-    data?.filter((m) => `${m.title} ${m.processor} ${m.year}`.toLowerCase().includes(text.toLowerCase())) ??
-    []
+    data?.filter((m) => `${m.title} ${m.processor} ${m.year}`.toLowerCase().includes(text.toLowerCase())) ?? []
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1000px]">
@@ -28,12 +27,7 @@ export function Machines() {
         <ErrorNote error={error ?? take.error} />
         {take.data && <p className="mb-2">Imported: {take.data.machines.join(', ')}.</p>}
         <div className="mb-2 flex items-center gap-3">
-          <input
-            aria-label="Filter"
-            placeholder="Filter"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-          />
+          <input aria-label="Filter" placeholder="Filter" value={text} onChange={(e) => setText(e.target.value)} />
           <FileDrop label="Import a machine file" accept=".json" onFile={(f) => take.mutate(f)} />
         </div>
         <table className="card w-full border-separate border-spacing-0">

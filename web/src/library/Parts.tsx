@@ -35,8 +35,7 @@ export function Parts() {
     <main className="flex min-h-0 flex-1 flex-col px-6 py-4">
       <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <Heading title="The catalogue">
-          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or{' '}
-          <a href="/api/parts.json">JSON</a>
+          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or <a href="/api/parts.json">JSON</a>
         </Heading>
         <ErrorNote error={error ?? take.error} />
         {take.data && (
@@ -100,9 +99,7 @@ function List({ parts }: { parts: Schemas['PartLine'][] }) {
                 <div className="num text-ink-2">{p.number}</div>
               </div>
               <div>{p.detail}</div>
-              <div className="text-ink-2 truncate text-[12.5px]">
-                {p.offers.join(' · ') || p.note || 'no offer'}
-              </div>
+              <div className="text-ink-2 truncate text-[12.5px]">{p.offers.join(' · ') || p.note || 'no offer'}</div>
               <div className="num text-right">{money(p.price_minor)}</div>
             </div>
           )

@@ -29,13 +29,7 @@ export function MachineMap({ map, height, selected, onSelect, preview }: Props) 
         aria-label={`${map.title}, drawn to scale`}
       >
         <defs>
-          <pattern
-            id="hatch"
-            width="6"
-            height="6"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
+          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path d="M0 0v6" stroke="var(--refused)" strokeWidth="1.500" opacity=".55" />
           </pattern>
         </defs>
@@ -49,13 +43,7 @@ export function MachineMap({ map, height, selected, onSelect, preview }: Props) 
             className="fill-mat stroke-ink"
           />
         ))}
-        <rect
-          {...rect(shell)}
-          rx={12}
-          className="fill-card stroke-ink"
-          strokeWidth={1.5}
-          fillOpacity={0.75}
-        />
+        <rect {...rect(shell)} rx={12} className="fill-card stroke-ink" strokeWidth={1.5} fillOpacity={0.75} />
         {map.features.map((f) => (
           <rect key={f.name} {...rect(box(f.place))} rx={3} className="fill-mat stroke-hair" />
         ))}
@@ -161,15 +149,7 @@ function SlotShape({ slot, k, box, selected, onSelect, preview }: SlotProps) {
   )
 }
 
-function Laid({
-  box,
-  verdict = 'seats',
-  className,
-}: {
-  box: Box
-  verdict?: Verdict | null
-  className?: string
-}) {
+function Laid({ box, verdict = 'seats', className }: { box: Box; verdict?: Verdict | null; className?: string }) {
   const looks: Record<Verdict, string> = {
     seats: 'fill-seats-soft stroke-seats',
     held_back: 'fill-gold-soft stroke-held',
@@ -200,12 +180,8 @@ function Contacts({ slot, b }: { slot: Slot; b: Box }) {
   const run = upright ? b.h : b.w
   const key = { A: 0.16, B: 0.24, E: 0.4, M: 0.86 }[slot.key] ?? 0.62
   const count = Math.floor(run / 4.5)
-  const fingers = Array.from({ length: count }, (_, i) => 2 + i * 4.5).filter(
-    (p) => Math.abs(p + 1 - key * run) > 4,
-  )
-  const edge = { left: b.x, right: b.x + b.w - 5, top: b.y, bottom: b.y + b.h - 5 }[
-    slot.place.contacts ?? 'left'
-  ]
+  const fingers = Array.from({ length: count }, (_, i) => 2 + i * 4.5).filter((p) => Math.abs(p + 1 - key * run) > 4)
+  const edge = { left: b.x, right: b.x + b.w - 5, top: b.y, bottom: b.y + b.h - 5 }[slot.place.contacts ?? 'left']
   return (
     <g>
       {fingers.map((p) => (

@@ -14,9 +14,7 @@ function One({ conflict }: { conflict: Conflict }) {
   const words = typeof mine === 'string' && typeof theirs === 'string'
   return (
     <div role="alert" className="card border-held mb-3 border-l-3 px-3 py-2">
-      <div className="font-semibold">
-        Somebody else changed this too: {path.slice(1).replaceAll('/', ', ')}
-      </div>
+      <div className="font-semibold">Somebody else changed this too: {path.slice(1).replaceAll('/', ', ')}</div>
       <dl className="my-1 grid grid-cols-[60px_1fr] gap-x-2">
         <dt className="text-ink-2">yours</dt>
         <dd>{shown(mine)}</dd>

@@ -66,9 +66,7 @@ export function Find() {
             </button>
           )}
           {!data.found.length && !data.decoded && (
-            <p className="text-ink-2 px-2 py-1">
-              Nothing carries this text: no part, machine or job, and no label.
-            </p>
+            <p className="text-ink-2 px-2 py-1">Nothing carries this text: no part, machine or job, and no label.</p>
           )}
         </div>
       )}

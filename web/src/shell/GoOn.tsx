@@ -23,9 +23,7 @@ export function GoOn({
   const go = useNavigate()
   const enter = useAct<string>(async (n, value) => {
     const base = at(view?.job, '/station')
-    const body = [
-      { uid: `station-${n}-${value}-${Date.now()}`, path: '/station', op: 'set' as const, base, value },
-    ]
+    const body = [{ uid: `station-${n}-${value}-${Date.now()}`, path: '/station', op: 'set' as const, base, value }]
     // A job that has been further along stays there; only the view moves.
     const ahead = rank(value) <= rank(String(base))
     const params = { params: { path: { number: n } } }

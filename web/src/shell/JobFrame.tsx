@@ -15,9 +15,7 @@ export function JobFrame() {
   const number = useJobNumber()
   const { pathname } = useLocation()
   const params = useParams()
-  const undo = useAct<void>((n) =>
-    answer(client.POST('/api/jobs/{number}/undo', { params: { path: { number: n } } })),
-  )
+  const undo = useAct<void>((n) => answer(client.POST('/api/jobs/{number}/undo', { params: { path: { number: n } } })))
   const { mutate } = undo
   useEffect(() => {
     const take = () => mutate()

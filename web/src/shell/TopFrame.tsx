@@ -47,9 +47,7 @@ export function TopFrame({ who }: { who: string }) {
               key={to}
               to={to}
               className={({ isActive }) =>
-                isActive
-                  ? 'border-copper border-b-2'
-                  : 'text-ink-2 hover:text-ink border-b-2 border-transparent'
+                isActive ? 'border-copper border-b-2' : 'text-ink-2 hover:text-ink border-b-2 border-transparent'
               }
             >
               {name}

@@ -112,15 +112,7 @@ export function Tip({ text, children }: { text: string; children: ReactNode }) {
 }
 
 /** A surface for a file: drop it, or press to choose it. */
-export function FileDrop({
-  label,
-  accept,
-  onFile,
-}: {
-  label: string
-  accept: string
-  onFile: (file: File) => void
-}) {
+export function FileDrop({ label, accept, onFile }: { label: string; accept: string; onFile: (file: File) => void }) {
   return (
     <label
       className="border-hair bg-card hover:border-ink-2 focus-within:border-copper block cursor-pointer rounded-sm border border-dashed px-3 py-2"

@@ -109,9 +109,7 @@ export function NumberField({
         <>
           <input id={id} inputMode="decimal" className="num w-full" aria-invalid={bad} {...field} />
           {bad && (
-            <div className="text-refused text-[12.5px]">
-              A number, not negative{required ? ', not empty' : ''}.
-            </div>
+            <div className="text-refused text-[12.5px]">A number, not negative{required ? ', not empty' : ''}.</div>
           )}
         </>
       )}
@@ -132,12 +130,7 @@ export function ChoiceField({
   return (
     <Labelled label={label} hint={hint} className={className}>
       {(id) => (
-        <select
-          id={id}
-          className="w-full"
-          value={String(value ?? '')}
-          onChange={(e) => edit(path, e.target.value)}
-        >
+        <select id={id} className="w-full" value={String(value ?? '')} onChange={(e) => edit(path, e.target.value)}>
           {options.map(([key, name]) => (
             <option key={key} value={key}>
               {name}
@@ -154,11 +147,7 @@ export function CheckField({ path, label }: { path: string; label: string }) {
   const edit = useEdit()
   return (
     <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        checked={at(view?.job, path) === true}
-        onChange={(e) => edit(path, e.target.checked)}
-      />
+      <input type="checkbox" checked={at(view?.job, path) === true} onChange={(e) => edit(path, e.target.checked)} />
       {label}
     </label>
   )

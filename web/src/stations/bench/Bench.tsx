@@ -56,11 +56,7 @@ export function Bench() {
         </div>
         <GoOn to="prove" label="Go on to Prove" disabled={!!next} />
       </div>
-      <img
-        src={`/api/jobs/${number}/qr.svg`}
-        alt={`Code to job ${number}`}
-        className="mt-4 hidden w-24 print:block"
-      />
+      <img src={`/api/jobs/${number}/qr.svg`} alt={`Code to job ${number}`} className="mt-4 hidden w-24 print:block" />
     </>
   )
 }
@@ -105,9 +101,7 @@ function StepRow({ index, step: s, first, done, next, disabled, onTick }: RowPro
           className="grid h-11 w-11 place-items-center disabled:opacity-40"
           onClick={onTick}
         >
-          <span
-            className={`block h-6 w-6 rounded-sm border-2 ${done ? 'bg-gold border-gold' : 'border-ink-2'}`}
-          >
+          <span className={`block h-6 w-6 rounded-sm border-2 ${done ? 'bg-gold border-gold' : 'border-ink-2'}`}>
             {done && <Tick />}
           </span>
         </button>

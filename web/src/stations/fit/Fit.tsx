@@ -39,12 +39,7 @@ export function Fit() {
         </select>
         <Schools data={data} />
       </Heading>
-      <MachineMap
-        map={data.map}
-        height={272}
-        preview={previewOf(looked, data)}
-        selected={looked?.cell.slot}
-      />
+      <MachineMap map={data.map} height={272} preview={previewOf(looked, data)} selected={looked?.cell.slot} />
       <Why
         looked={looked}
         data={data}
@@ -56,8 +51,7 @@ export function Fit() {
         <div>
           {data.fit.worth.map((w) => (
             <Note key={w.attribute} kind="measure_first">
-              Settling {attributeWords(w.attribute, data)} decides {w.parts} more{' '}
-              {w.parts === 1 ? 'part' : 'parts'}
+              Settling {attributeWords(w.attribute, data)} decides {w.parts} more {w.parts === 1 ? 'part' : 'parts'}
               {w.from_minor !== null && `, ${money(w.from_minor)} to ${money(w.to_minor)}`}. {w.how}
             </Note>
           ))}
@@ -81,9 +75,7 @@ function Schools({ data }: { data: Schemas['FitStation'] }) {
   return (
     <span className="text-[12.5px]">
       {others
-        .map(
-          ([id, n]) => `under ${id} ${Math.abs((n ?? 0) - here)} ${(n ?? 0) > here ? 'more' : 'fewer'} seat`,
-        )
+        .map(([id, n]) => `under ${id} ${Math.abs((n ?? 0) - here)} ${(n ?? 0) > here ? 'more' : 'fewer'} seat`)
         .join(' · ')}
     </span>
   )

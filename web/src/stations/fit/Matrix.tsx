@@ -64,12 +64,11 @@ export function Matrix({ data, build, looked, onLook, onChoose }: Props) {
           ))}
         </select>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={seatsOnly} onChange={(e) => setSeatsOnly(e.target.checked)} /> only
-          what goes in
+          <input type="checkbox" checked={seatsOnly} onChange={(e) => setSeatsOnly(e.target.checked)} /> only what goes
+          in
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={onSale} onChange={(e) => setOnSale(e.target.checked)} /> only on
-          sale
+          <input type="checkbox" checked={onSale} onChange={(e) => setOnSale(e.target.checked)} /> only on sale
         </label>
         <span className="text-ink-2 ml-auto">{rows.length} parts</span>
       </div>
@@ -85,9 +84,7 @@ export function Matrix({ data, build, looked, onLook, onChoose }: Props) {
         ))}
       </div>
       <div ref={scroller} className="h-[250px] overflow-y-auto">
-        {!rows.length && (
-          <p className="text-ink-2 px-3 py-4">No part matches. Loosen the filters, or import parts.</p>
-        )}
+        {!rows.length && <p className="text-ink-2 px-3 py-4">No part matches. Loosen the filters, or import parts.</p>}
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((v) => {
             const row = rows[v.index]!

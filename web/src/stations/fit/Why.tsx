@@ -16,8 +16,8 @@ export function Why({ looked, data, chosen, onChoose }: Props) {
   if (!looked)
     return (
       <div className="card text-ink-2 my-3 h-[104px] px-3 py-2">
-        Look at a verdict (mouse, or j k h l): the reasons stand here, and the part lies over its slot at true
-        size. Enter puts it in.
+        Look at a verdict (mouse, or j k h l): the reasons stand here, and the part lies over its slot at true size.
+        Enter puts it in.
       </div>
     )
   const { row, cell } = looked
@@ -41,9 +41,7 @@ export function Why({ looked, data, chosen, onChoose }: Props) {
               <span className={VERDICTS[f.verdict].text}>{f.says}</span> {f.remedy}{' '}
               <span className="font-semibold">{f.caution}</span>{' '}
               {f.how && <span className="text-measure">{f.how}</span>}{' '}
-              <span className="text-ink-2 num text-[11px]">
-                {[f.rule, ...(f.evidence ?? [])].join(' · ')}
-              </span>
+              <span className="text-ink-2 num text-[11px]">{[f.rule, ...(f.evidence ?? [])].join(' · ')}</span>
             </li>
           ))}
         </ul>

@@ -51,15 +51,7 @@ export function HandOver() {
   )
 }
 
-function TheRecord({
-  data,
-  view,
-  closed,
-}: {
-  data: Schemas['RecordView']
-  view: Schemas['JobView']
-  closed: string
-}) {
+function TheRecord({ data, view, closed }: { data: Schemas['RecordView']; view: Schemas['JobView']; closed: string }) {
   const job = view.job
   const plan = data.plan
   return (
@@ -77,11 +69,7 @@ function TheRecord({
             {closed ? `closed ${closed.slice(0, 10)}, ${job.hand_over?.outcome}` : 'not closed yet'}
           </div>
         </div>
-        <img
-          src={`/api/jobs/${job.number}/qr.svg`}
-          alt={`Code to job ${job.number}`}
-          className="w-20 bg-white"
-        />
+        <img src={`/api/jobs/${job.number}/qr.svg`} alt={`Code to job ${job.number}`} className="w-20 bg-white" />
       </header>
       <Section title="The trouble">{job.intake?.words || 'Not written down.'}</Section>
       <Section title="Fitted">
@@ -106,9 +94,7 @@ function TheRecord({
           'No part was sold.'
         )}
       </Section>
-      {!!data.removed.length && (
-        <Section title="Taken out, returned to the owner">{data.removed.join('; ')}</Section>
-      )}
+      {!!data.removed.length && <Section title="Taken out, returned to the owner">{data.removed.join('; ')}</Section>}
       {plan && !!plan.changes.length && (
         <>
           <Section title="Cost">
@@ -143,9 +129,7 @@ function TheRecord({
                 <tr key={p.id} className="border-hair border-t">
                   <td className="py-0.5 pr-2">{p.title}</td>
                   <td className="py-0.5 pr-2">{p.found}</td>
-                  <td className={`py-0.5 text-right ${OUTCOMES[p.outcome]?.text}`}>
-                    {OUTCOMES[p.outcome]?.word}
-                  </td>
+                  <td className={`py-0.5 text-right ${OUTCOMES[p.outcome]?.text}`}>{OUTCOMES[p.outcome]?.word}</td>
                 </tr>
               ))}
             </tbody>

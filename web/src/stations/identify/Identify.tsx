@@ -15,8 +15,7 @@ export function Identify() {
   const choose = (c: Schemas['Candidate']) => {
     edit('/identify', { texts, machine: c.machine, configuration: c.configuration })
   }
-  const likely =
-    data?.candidates.filter((c) => data.remaining.includes(`${c.machine}/${c.configuration}`)) ?? []
+  const likely = data?.candidates.filter((c) => data.remaining.includes(`${c.machine}/${c.configuration}`)) ?? []
   const others = data?.candidates.filter((c) => !likely.includes(c)) ?? []
   return (
     <>
@@ -48,10 +47,7 @@ export function Identify() {
               </p>
               <div className="flex flex-wrap gap-1.5">
                 {data.question.answers.map((a) => (
-                  <Button
-                    key={a}
-                    onClick={() => edit('/identify/texts', [texts, a].filter(Boolean).join('\n'))}
-                  >
+                  <Button key={a} onClick={() => edit('/identify/texts', [texts, a].filter(Boolean).join('\n'))}>
                     {a}
                   </Button>
                 ))}
@@ -116,9 +112,7 @@ function Row({
       <span>
         <span className="font-semibold">{c.title}</span>
         <span className="text-ink-2 ml-2">{c.processor}</span>
-        {!!c.matched.length && (
-          <span className="text-seats block text-[12.5px]">matched: {c.matched.join(', ')}</span>
-        )}
+        {!!c.matched.length && <span className="text-seats block text-[12.5px]">matched: {c.matched.join(', ')}</span>}
         {!!c.against.length && (
           <span className="text-refused block text-[12.5px]">against: {c.against.join(', ')}</span>
         )}

@@ -54,12 +54,7 @@ export function Intake() {
         </div>
         <div className="space-y-3">
           <section className="card grid grid-cols-2 gap-3 p-3">
-            <ChoiceField
-              path="/intake/use"
-              label="Use"
-              className="col-span-2"
-              options={Object.entries(data.uses)}
-            />
+            <ChoiceField path="/intake/use" label="Use" className="col-span-2" options={Object.entries(data.uses)} />
             <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
             <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
             <NumberField path="/intake/used_gb" label="Data used" hint="GB" />
@@ -68,10 +63,7 @@ export function Intake() {
             <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
             <RouterFields />
             <div className="col-span-2">
-              <CheckField
-                path="/intake/processor_at_limit"
-                label="The processor is at its limit under this load"
-              />
+              <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />
             </div>
           </section>
           <section className="card p-3">
@@ -103,9 +95,7 @@ function Complaints({ complaints }: { complaints: readonly Schemas['Complaint'][
               type="checkbox"
               className="sr-only"
               checked={on}
-              onChange={() =>
-                edit('/intake/complaints', on ? chosen.filter((x) => x !== c.id) : [...chosen, c.id])
-              }
+              onChange={() => edit('/intake/complaints', on ? chosen.filter((x) => x !== c.id) : [...chosen, c.id])}
             />
             {c.name}
           </label>

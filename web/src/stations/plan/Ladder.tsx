@@ -42,13 +42,7 @@ export function Ladder({
           strokeWidth={1.5}
         />
         {x.ticks(6).map((t) => (
-          <text
-            key={t}
-            x={x(t)}
-            y={BOX.bottom + 16}
-            textAnchor="middle"
-            className="fill-ink-2 num text-[11px]"
-          >
+          <text key={t} x={x(t)} y={BOX.bottom + 16} textAnchor="middle" className="fill-ink-2 num text-[11px]">
             {money(t).replace('.00', '')}
           </text>
         ))}
@@ -72,17 +66,8 @@ export function Ladder({
         ))}
         {budget !== null && (
           <g>
-            <path
-              d={`M${x(budget)} ${BOX.top - 6}V${BOX.bottom}`}
-              className="stroke-copper"
-              strokeWidth={1.6}
-            />
-            <text
-              x={x(budget) - 5}
-              y={BOX.top + 4}
-              textAnchor="end"
-              className="fill-copper text-[12px] font-semibold"
-            >
+            <path d={`M${x(budget)} ${BOX.top - 6}V${BOX.bottom}`} className="stroke-copper" strokeWidth={1.6} />
+            <text x={x(budget) - 5} y={BOX.top + 4} textAnchor="end" className="fill-copper text-[12px] font-semibold">
               budget {money(budget)}
             </text>
           </g>
@@ -116,14 +101,7 @@ function TreadShape({ tread: t, x, y }: { tread: Tread; x: Scale; y: Scale }) {
           strokeDasharray={t.chosen ? undefined : '4 3'}
         />
         {fingers.map((f) => (
-          <rect
-            key={f}
-            x={f}
-            y={top + 1}
-            width={4}
-            height={7}
-            className={t.chosen ? 'fill-gold' : 'fill-hair'}
-          />
+          <rect key={f} x={f} y={top + 1} width={4} height={7} className={t.chosen ? 'fill-gold' : 'fill-hair'} />
         ))}
         {width > 62 && (
           <text x={left + 6} y={top + 24} className="fill-ink text-[12px] font-semibold">

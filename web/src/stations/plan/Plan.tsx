@@ -70,9 +70,7 @@ export function Plan() {
         </Note>
       ))}
       <Ladder treads={plan.ladder} budget={budget} start={plan.frontier[0]} />
-      <div
-        className={`mt-3 grid grid-cols-2 gap-3 ${own ? 'min-[1180px]:grid-cols-5' : 'min-[1180px]:grid-cols-4'}`}
-      >
+      <div className={`mt-3 grid grid-cols-2 gap-3 ${own ? 'min-[1180px]:grid-cols-5' : 'min-[1180px]:grid-cols-4'}`}>
         {cards.map((c) => (
           <PlanCard
             key={c.stance}
@@ -91,16 +89,12 @@ export function Plan() {
               <h2 className="mb-1.5">Better plans that wait for a measurement</h2>
               {plan.waiting.map((w) => (
                 <Note key={w.attribute} kind="measure_first">
-                  {parts(w.plan)} for {money(w.plan.cost_minor)}, + {w.gain.toFixed(1)} points over best
-                  value. {w.how}
+                  {parts(w.plan)} for {money(w.plan.cost_minor)}, + {w.gain.toFixed(1)} points over best value. {w.how}
                 </Note>
               ))}
             </section>
           )}
-          <Frontier
-            points={plan.frontier}
-            onChoose={(index) => choose.mutate({ stance: 'frontier', index })}
-          />
+          <Frontier points={plan.frontier} onChoose={(index) => choose.mutate({ stance: 'frontier', index })} />
         </div>
         <div className="space-y-3">
           <section className="card p-3">
@@ -110,13 +104,7 @@ export function Plan() {
           <section className="card grid grid-cols-2 gap-2 p-3">
             <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
             <NumberField path="/plan/threshold" label="Stop below" hint="points a €" required />
-            <NumberField
-              path="/plan/rate_minor_per_hour"
-              label="Bench"
-              hint="€ an hour"
-              scale={100}
-              required
-            />
+            <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint="€ an hour" scale={100} required />
           </section>
           <div className="flex items-center justify-between gap-2">
             <Button onClick={() => choose.mutate({ stance: 'nothing' })}>Buy nothing</Button>
@@ -136,9 +124,8 @@ function Chosen({ chosen }: { chosen: Schemas['Snapshot'] | null | undefined }) 
   if (!chosen) return null
   return (
     <Note kind="seats">
-      Chosen: {NAMES[chosen.stance] ?? 'a point of the frontier'}, {money(chosen.plan.cost_minor)}.{' '}
-      {parts(chosen.plan)}. Kept with its prices and claims of {chosen.chosen_at.slice(0, 10)}, rules{' '}
-      {chosen.rules_version}.{' '}
+      Chosen: {NAMES[chosen.stance] ?? 'a point of the frontier'}, {money(chosen.plan.cost_minor)}. {parts(chosen.plan)}
+      . Kept with its prices and claims of {chosen.chosen_at.slice(0, 10)}, rules {chosen.rules_version}.{' '}
       <button type="button" className="underline" onClick={() => void go('../fit')}>
         See it at Fit
       </button>
@@ -184,9 +171,7 @@ function PlanCard({
             {!!x.accessories?.length && <span className="text-ink-2"> with {x.accessories.join(', ')}</span>}
           </li>
         ))}
-        {!c.plan.changes.length && (
-          <li className="border-hair border-t border-dotted py-1">Nothing is bought</li>
-        )}
+        {!c.plan.changes.length && <li className="border-hair border-t border-dotted py-1">Nothing is bought</li>}
       </ul>
       <p className="text-ink-2 text-[12.5px]">{c.says}</p>
       {c.unmet.map((u) => (
@@ -199,12 +184,7 @@ function PlanCard({
           {a}
         </p>
       ))}
-      <Button
-        data-cell
-        className="mt-auto self-start"
-        disabled={busy || !!c.against?.length}
-        onClick={onChoose}
-      >
+      <Button data-cell className="mt-auto self-start" disabled={busy || !!c.against?.length} onClick={onChoose}>
         {chosen ? 'Choose it again' : 'Choose'}
       </Button>
     </section>

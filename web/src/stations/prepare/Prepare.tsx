@@ -19,14 +19,14 @@ export function Prepare() {
   return (
     <>
       <Heading title="Is everything ready before a screw is touched?">
-        {data.sheet.screws} screws, {minutes(data.sheet.seconds)} at the bench. Local rules and licensed
-        practice go before anything here.
+        {data.sheet.screws} screws, {minutes(data.sheet.seconds)} at the bench. Local rules and licensed practice go
+        before anything here.
       </Heading>
       <ErrorNote error={error} />
       {stopped && (
         <Note kind="harm">
-          Stop. {states.battery?.words || 'The pack is not sound.'} Do not charge it, move it away from
-          anything that burns, follow local rules for damaged batteries.
+          Stop. {states.battery?.words || 'The pack is not sound.'} Do not charge it, move it away from anything that
+          burns, follow local rules for damaged batteries.
         </Note>
       )}
       <div className="card">
@@ -54,8 +54,7 @@ function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState |
   const edit = useEdit()
   const [words, setWords] = useState(state?.words ?? '')
   const [waiving, setWaiving] = useState(false)
-  const set = (s: GateState['state'], w = '') =>
-    edit(`/prepare/gates/${g.id}`, { state: s, words: w, who: '' })
+  const set = (s: GateState['state'], w = '') => edit(`/prepare/gates/${g.id}`, { state: s, words: w, who: '' })
   const now = state?.state ?? 'open'
   const mark = {
     open: 'border-ink-2',
@@ -106,9 +105,7 @@ function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState |
         )}
       </div>
       <div className="text-right">
-        <div className="text-ink-2">
-          {{ open: 'open', done: 'done', waived: 'waived', blocked: 'stopped' }[now]}
-        </div>
+        <div className="text-ink-2">{{ open: 'open', done: 'done', waived: 'waived', blocked: 'stopped' }[now]}</div>
         {now !== 'done' && (
           <Button kind="quiet" onClick={() => setWaiving(!waiving)}>
             {g.waivable ? 'owner waives' : 'not flat or cool'}

@@ -24,18 +24,13 @@ export function Prove() {
   return (
     <>
       <Heading title="Does it show what it should?">
-        Trial start first, adapter plugged in. What is expected follows from the plan; the reading says what
-        is there.
+        Trial start first, adapter plugged in. What is expected follows from the plan; the reading says what is there.
       </Heading>
       <ErrorNote error={take.error} />
       {report && (
         <Note
           kind={
-            report.proved
-              ? 'seats'
-              : report.proofs.some((p) => p.outcome === 'worse')
-                ? 'refused'
-                : 'measure_first'
+            report.proved ? 'seats' : report.proofs.some((p) => p.outcome === 'worse') ? 'refused' : 'measure_first'
           }
         >
           {report.says}
@@ -61,11 +56,7 @@ export function Prove() {
         <div className="space-y-3">
           <section className="card p-3">
             <h2 className="mb-1.5">The reading</h2>
-            <FileDrop
-              label="Drop the bundle of this machine"
-              accept=".json,.zip"
-              onFile={(f) => take.mutate(f)}
-            />
+            <FileDrop label="Drop the bundle of this machine" accept=".json,.zip" onFile={(f) => take.mutate(f)} />
             <textarea
               aria-label="Or paste it"
               placeholder="or paste it here"
@@ -76,16 +67,12 @@ export function Prove() {
             />
             <Button
               disabled={!pasted.trim() || take.isPending}
-              onClick={() =>
-                take.mutate(new File([pasted], 'pasted.json'), { onSuccess: () => setPasted('') })
-              }
+              onClick={() => take.mutate(new File([pasted], 'pasted.json'), { onSuccess: () => setPasted('') })}
             >
               Compare
             </Button>
             {data.readings > 1 && (
-              <p className="text-ink-2 mt-1 text-[12.5px]">
-                {data.readings} readings are kept; the last one counts.
-              </p>
+              <p className="text-ink-2 mt-1 text-[12.5px]">{data.readings} readings are kept; the last one counts.</p>
             )}
           </section>
           <Simulated faults={data.faults} onBundle={(file) => take.mutate(file)} />
@@ -102,13 +89,7 @@ export function Prove() {
   )
 }
 
-function ProofRow({
-  expectation: e,
-  proof: p,
-}: {
-  expectation: Schemas['Expectation']
-  proof?: Schemas['Proof']
-}) {
+function ProofRow({ expectation: e, proof: p }: { expectation: Schemas['Expectation']; proof?: Schemas['Proof'] }) {
   const outcome = p ? OUTCOMES[p.outcome] : undefined
   return (
     <tr className="align-top [&>td]:border-t [&>td]:border-hair [&>td]:px-2.5 [&>td]:py-1.5">
@@ -173,12 +154,7 @@ function Simulated({ faults, onBundle }: { faults: Record<string, string>; onBun
     <section className="card p-3">
       <h2 className="mb-1.5">Simulated laptop</h2>
       <div className="flex gap-2">
-        <select
-          aria-label="Fault"
-          className="min-w-0 flex-1"
-          value={fault}
-          onChange={(e) => setFault(e.target.value)}
-        >
+        <select aria-label="Fault" className="min-w-0 flex-1" value={fault} onChange={(e) => setFault(e.target.value)}>
           <option value="">no fault</option>
           {Object.entries(faults).map(([id, says]) => (
             <option key={id} value={id}>
@@ -188,10 +164,7 @@ function Simulated({ faults, onBundle }: { faults: Record<string, string>; onBun
         </select>
         <Button onClick={() => void read()}>Read it</Button>
       </div>
-      <a
-        className="text-ink-2 text-[12.5px] underline"
-        href={`/api/jobs/${number}/simulated/prove?faults=${fault}`}
-      >
+      <a className="text-ink-2 text-[12.5px] underline" href={`/api/jobs/${number}/simulated/prove?faults=${fault}`}>
         only save its bundle
       </a>
     </section>

@@ -31,11 +31,7 @@ export function Survey() {
             <TextField path="/survey/notes" label="Found on the way" hint="board, fan, panel numbers" />
           </div>
           <div className="mt-3 flex flex-wrap items-center gap-3">
-            <FileDrop
-              label="Drop a reading of the running system"
-              accept=".json,.zip"
-              onFile={(f) => take.mutate(f)}
-            />
+            <FileDrop label="Drop a reading of the running system" accept=".json,.zip" onFile={(f) => take.mutate(f)} />
             <a className="text-ink-2 text-[12.5px] underline" href={`/api/jobs/${number}/simulated/survey`}>
               the simulated laptop’s reading
             </a>
@@ -101,12 +97,7 @@ function SlotTable({
               className={`[&>td]:border-hair [&>td]:border-t [&>td]:px-2.5 [&>td]:py-1.5 ${s.id === selected ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''}`}
             >
               <td>
-                <button
-                  data-row
-                  type="button"
-                  className="text-left font-semibold"
-                  onClick={() => onSelect(s.id)}
-                >
+                <button data-row type="button" className="text-left font-semibold" onClick={() => onSelect(s.id)}>
                   {s.name}
                   <span className="text-ink-2 block text-[12px] font-normal">{s.summary}</span>
                 </button>

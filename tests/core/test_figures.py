@@ -1,0 +1,141 @@
+"""Formulas against figures worked by hand from rules.md and the standards."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from insertum.core.base import money, plural
+from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
+from insertum.core.standards.wlan import RadioSide
+
+
+@pytest.mark.parametrize(
+    ("cl", "rated", "running", "generation", "clocks", "ns"),
+    [
+        (22, 3200, 3200, 4, 22, 13.75),
+        (22, 3200, 2666, 4, 19, 14.25),  # 13.75 ÷ 0.75 = 18.33 → 19; 19 × 0.75
+        (22, 3200, 2933, 4, 21, 14.318),  # 13.75 ÷ 0.681818 = 20.17 → 21; 21 × 0.681818
+        (46, 5600, 5600, 5, 46, 16.429),  # 46 × 2000 ÷ 5600
+        (46, 5600, 4800, 5, 40, 16.667),  # 16.4286 ÷ 0.416667 = 39.43 → 40, even
+        (46, 5600, 5200, 5, 44, 16.923),  # 16.4286 ÷ 0.384615 = 42.71 → 43 → 44, even in DDR5
+        (11, 1600, 1333, 3, 10, 15.0),  # 13.75 ÷ 1.5 = 9.17 → 10
+    ],
+)
+def test_latency_at_the_running_speed(cl, rated, running, generation, clocks, ns) -> None:
+    assert ddr.cl_at(cl, rated, running, generation) == clocks
+    assert ddr.latency_ns(clocks, running) == pytest.approx(ns, abs=0.001)
+
+
+@pytest.mark.parametrize(("a", "b", "same"), [(2666, 2667, True), (2133, 2134, True), (1066, 1067, True), (2933, 2934, True), (2400, 2666, False), (3200, 2933, False)])  # fmt: skip
+def test_names_of_one_grade(a, b, same) -> None:
+    assert ddr.same_grade(a, b) is same
+
+
+@pytest.mark.parametrize(
+    ("mts", "channels", "gb_s"), [(3200, 1, 25.6), (3200, 2, 51.2), (6400, 2, 102.4), (2666, 1, 21.333)]
+)
+def test_bandwidth(mts, channels, gb_s) -> None:
+    assert ddr.bandwidth_gb_s(mts, channels) == pytest.approx(gb_s, abs=0.001)
+
+
+@pytest.mark.parametrize(
+    ("totals", "interleaved", "single", "mb_s"),
+    [
+        ([4, 16], 8, 12, 32000),  # at 3200: 20 ÷ (8 ÷ 51200 + 12 ÷ 25600) = 20 ÷ 0.000625
+        ([8, 8], 16, 0, 51200),
+        ([8], 0, 8, 25600),
+        ([8, 0], 0, 8, 25600),
+        ([8, 16], 16, 8, 38400),  # 24 ÷ (16 ÷ 51200 + 8 ÷ 25600) = 24 ÷ 0.000625
+    ],
+)
+def test_channel_split_and_throughput(totals, interleaved, single, mb_s) -> None:
+    split = ddr.split(totals)
+    assert (split.interleaved_gb, split.single_gb) == (interleaved, single)
+    assert ddr.throughput_mb_s(split, 3200) == mb_s
+
+
+@pytest.mark.parametrize(
+    ("generation", "lanes", "mb_s"),
+    [
+        (1, 1, 250),
+        (2, 1, 500),
+        (3, 1, 985),
+        (3, 2, 1969),
+        (3, 4, 3938),
+        (4, 4, 7877),
+        (5, 4, 15754),
+        (2, 4, 2000),
+        (4, 1, 1969),
+    ],
+)
+def test_link_rates_round_only_at_the_end(generation, lanes, mb_s) -> None:
+    assert pcie.Link(generation=generation, lanes=lanes).mb_s == mb_s
+
+
+@given(*[st.integers(1, 5), st.sampled_from([1, 2, 4])] * 2)
+def test_two_ends_agree_on_the_lesser(g1, l1, g2, l2) -> None:
+    a, b = pcie.Link(generation=g1, lanes=l1), pcie.Link(generation=g2, lanes=l2)
+    agreed = a.with_other(b)
+    assert agreed == b.with_other(a) == agreed.with_other(a)
+    assert agreed.mb_s <= min(a.mb_s, b.mb_s)
+
+
+def test_gt_s_tells_the_generation() -> None:
+    assert [pcie.generation_of(x) for x in (2.5, 5, 8, 16, 32, 7)] == [1, 2, 3, 4, 5, None]
+    assert sata.MB_S == {1: 150, 2: 300, 3: 600}
+    assert sata.MBR_BYTES == 2_199_023_255_552
+    assert m2.KEY_PINS == {"A": (8, 15), "B": (12, 19), "E": (24, 31), "M": (59, 66)}
+
+
+@pytest.mark.parametrize(
+    ("standard", "streams", "width", "mbit"),
+    [
+        ("n", 1, 20, 72.2), ("n", 1, 40, 150), ("n", 2, 40, 300), ("ac", 1, 80, 433.3), ("ac", 1, 160, 866.7), ("ac", 2, 80, 866.7),
+        ("ac", 1, 20, 86.7), ("ac", 2, 20, 173.3), ("ac", 3, 20, 288.9), ("ax", 1, 80, 600.5), ("ax", 2, 80, 1201.0),
+        ("ax", 1, 160, 1201.0), ("be", 1, 160, 1441.2), ("be", 1, 320, 2882.4), ("ax", 1, 20, 143.4), ("ax", 1, 40, 286.8),
+    ],
+)  # fmt: skip
+def test_phy_rates(standard, streams, width, mbit) -> None:
+    assert wlan.phy_mbit_s(standard, streams, width) == pytest.approx(mbit, abs=0.06)
+
+
+CARD = RadioSide(standard="ax", streams=2, width_mhz=160, bands=("2.4", "5"))
+
+
+@pytest.mark.parametrize(
+    ("router", "antennas", "bands", "line", "mode", "delivered"),
+    [
+        (("ax", 2, 80, ("2.4", "5")), 2, ("2.4", "5"), None, ("ax", 2, 80, "5"), 781),  # 1201 × 0.65
+        (("ax", 2, 80, ("2.4", "5")), 2, ("2.4", "5"), 250, ("ax", 2, 80, "5"), 250),  # the line caps
+        (("ac", 2, 80, ("2.4", "5")), 2, ("2.4", "5"), None, ("ac", 2, 80, "5"), 563),  # 866.7 × 0.65
+        (("ac", 2, 80, ("2.4", "5")), 1, ("2.4", "5"), None, ("ac", 1, 80, "5"), 282),  # one lead
+        (("ax", 4, 160, ("2.4", "5")), 2, ("2.4",), None, ("ax", 2, 40, "2.4"), 373),  # 573.5 × 0.65
+        (("ac", 2, 80, ("2.4", "5")), 2, ("2.4",), None, ("n", 2, 40, "2.4"), 195),  # ac is not at 2.4 GHz
+        (("ax", 2, 80, ("6",)), 2, ("2.4", "5"), None, None, 0),
+    ],
+)  # fmt: skip
+def test_what_the_customer_gets(router, antennas, bands, line, mode, delivered) -> None:
+    side = RadioSide(standard=router[0], streams=router[1], width_mhz=router[2], bands=router[3])
+    best = wlan.best_mode(CARD, side, antennas, bands)
+    assert (best and (best.standard, best.streams, best.width_mhz, best.band)) == mode
+    assert wlan.delivered_mbit_s(best, line) == delivered
+
+
+def test_packs() -> None:
+    assert pack.energy_mwh(11400, 4000) == 45600
+    assert pack.health(41000, 52000) == pytest.approx(0.788, abs=0.001)
+    assert pack.runtime_minutes(41000, 11000) == 223  # 41 ÷ 11 h
+
+
+def test_words() -> None:
+    assert [money(12160), money(-900), money(5, "GBP"), money(100, "CHF")] == [
+        "€ 121.60",
+        "− € 9.00",
+        "£ 0.05",
+        "CHF 1.00",
+    ]
+    assert [plural(1, "lead"), plural(2, "lead"), plural(3, "antenna", "antennae")] == [
+        "1 lead",
+        "2 leads",
+        "3 antennae",
+    ]

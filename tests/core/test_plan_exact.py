@@ -1,0 +1,201 @@
+"""The planner equals brute force: every build tried, judged and priced one by one."""
+
+import math
+from dataclasses import replace
+from itertools import product
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from insertum.core.bench.access import bench_seconds
+from insertum.core.fit.judge import judge_build, judge_equipped
+from insertum.core.plan.measure import measure
+from insertum.core.plan.need import COMFORT_MET, Need
+from insertum.core.plan.planner import Planner
+from insertum.core.plan.request import PlanRequest
+from insertum.core.verdict import Verdict
+
+from . import made
+
+CARDS = st.builds(
+    lambda n, gb, speed, price: made.drive(f"D{n}", price, capacity_gb=gb, read_mb_s=speed),
+    st.integers(0, 9), st.sampled_from([250, 500, 1000, 2000, 4000]), st.sampled_from([500, 2000, 3400, 7000]), st.integers(0, 9).map(lambda x: x * 700),
+)  # fmt: skip
+MODULES = st.builds(
+    lambda n, gb, grade, price: made.module(f"M{n}", price, capacity_gb=gb, grade_mts=grade, chip_width=16 if gb == 4 else 8),
+    st.integers(0, 9), st.sampled_from([4, 8, 16, 32]), st.sampled_from([2400, 2666, 3200]), st.integers(0, 9).map(lambda x: x * 500),
+)  # fmt: skip
+BAYS = st.builds(
+    lambda n, gb, price, height: made.bay_drive(f"B{n}", price, capacity_gb=gb, height_um=height),
+    st.integers(0, 9), st.sampled_from([500, 1000, 2000]), st.integers(0, 9).map(lambda x: x * 600), st.sampled_from([7000, 9500, 15000]),
+)  # fmt: skip
+RADIOS = st.builds(
+    lambda n, s, streams, price: made.radio(f"R{n}", price, standard=s, streams=streams),
+    st.integers(0, 9), st.sampled_from(["ac", "ax"]), st.integers(1, 2), st.integers(0, 5).map(lambda x: x * 500),
+)  # fmt: skip
+PACKS = st.builds(
+    lambda n, price: made.pack(n, price, design_mwh=45000 if n == "AP-45" else 57000, fills_bay=n == "AP-57"),
+    st.sampled_from(["AP-45", "AP-57"]), st.integers(0, 9).map(lambda x: x * 600),
+)  # fmt: skip
+KIND = {"memory": "memory", "m2_drive": "m2_drive", "radio": "radio", "bay": "bay_drive", "battery": "battery"}
+FIGURES = {
+    "memory_capacity": (4, 12, 32),
+    "memory_throughput": (15000, 30000, 50000),
+    "drive_space": (50, 300, 1500),
+    "drive_speed": (400, 1500, 3500),
+    "radio_throughput": (50, 300, 700),
+    "runtime": (2, 4, 6),
+}
+
+
+@st.composite
+def requests(draw) -> PlanRequest:
+    """A machine with odd limits and odd parts, a few needs, a budget that may be small or none."""
+    limits = draw(st.sampled_from([16, 24, 40, 64]))
+    exclusions = draw(
+        st.sampled_from(
+            [
+                [],
+                [{"when": "battery", "holds": "fills_bay", "off": "bay", "filled": True}],
+                [{"when": "drive-1", "holds": "pcie", "off": "bay"}],
+            ]
+        )
+    )
+    laid = made.machine(
+        {"memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))}, "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))}},
+        memory_total_limit_gb=limits, memory_speed_mts=2666, exclusions=exclusions,
+    )  # fmt: skip
+    parts = draw(st.lists(st.one_of(CARDS, MODULES, BAYS, RADIOS, PACKS), max_size=5, unique_by=lambda p: p.number))
+    shelf = [made.accessory("ribbon", "ribbon", 700), made.accessory("spacer", "spacer", 150, from_mm=7, to_mm=9.5)]
+    kinds = draw(st.lists(st.sampled_from(sorted(FIGURES)), max_size=4, unique=True))
+    needs = [
+        Need(kind=k, floor=a, comfort=b, ceiling=c, weight=draw(st.sampled_from([0, 0.5, 1, 3])))
+        for k in kinds
+        for a, b, c in [FIGURES[k]]
+    ]
+    fitted = {
+        "memory-a": draw(st.sampled_from([None, made.module("OLD-M", None, capacity_gb=4, grade_mts=2400, chip_width=16)])),
+        "drive-1": draw(st.sampled_from([None, made.drive("OLD-D", None, capacity_gb=250, read_mb_s=1600)])),
+        "battery": made.pack("AP-45", None, full_mwh=30000),
+    }  # fmt: skip
+    return PlanRequest.model_validate(
+        {
+            "machine": laid.machine,
+            "configuration": "only",
+            "fitted": fitted,
+            "parts": [*parts, *shelf],
+            "needs": needs,
+            "use": {
+                "used_gb": draw(st.sampled_from([0, 200, 600])),
+                "average_mw": 10000,
+                "years": draw(st.integers(0, 4)),
+            },
+            "terms": {
+                "budget_minor": draw(st.sampled_from([None, 0, 4000, 9000, 20000])),
+                "rate_minor_per_hour": draw(st.sampled_from([0, 4999, 6000])),
+                "threshold": 0.1,
+                "credits": draw(st.sampled_from([{}, {"drive-1": 9000, "memory-a": 350}])),
+                "allow_emptying": draw(st.booleans()),
+                "allow_loss": draw(st.booleans()),
+            },
+        }
+    )
+
+
+def every_build(request: PlanRequest, grown: bool = False):
+    """(cost, worth, changes, names, mets) of every allowed build, each worked out from scratch."""
+    planner = Planner(request)
+    today, use, needs = planner.build, request.use, [n for n in request.needs if n.weight > 0]
+    if grown:
+        use, factor = use.grown()
+        needs = [n.grown(factor) for n in needs]
+    shelf = {a.number: a for a in planner.shop.accessories}
+    ways = []
+    for slot in today.machine.slots:
+        here = [None] + [p for p in planner.shop.parts if p.price_minor is not None and p.kind == KIND[slot.kind]]
+        ways.append(
+            [(slot.id, p) for p in here]
+            + ([(slot.id, "empty")] if today.now(slot.id) and request.terms.allow_emptying else [])
+        )
+    before = [n.met(measure(n, today, use)) for n in needs]
+    for choice in product(*ways):
+        changes = {s: p for s, p in choice if p is not None}
+        build, accessories, ok = today, 0, True
+        for slot, part in changes.items():
+            build = build.with_part(slot, None if part == "empty" else part)
+        for slot, part in changes.items():
+            if part != "empty":
+                verdict = judge_equipped(build, slot, part, list(shelf.values()))
+                ok = ok and verdict.verdict is not None
+                build = build.with_part(slot, part, tuple(shelf[a] for a in verdict.accessories))
+                accessories += verdict.extra_minor
+        if not ok:
+            continue
+        new_drives = [s for s, p in changes.items() if getattr(p, "kind", "") in ("m2_drive", "bay_drive")]
+        stays = today.boot_slot in new_drives or (today.boot_slot not in changes and today.now(today.boot_slot))
+        for boot in dict.fromkeys([*([today.boot_slot] if stays else []), *new_drives]) or [""]:
+            started = replace(build, boot_slot=boot)
+            judged = judge_build(started).values()
+            if changes and any(not (j.verdict or Verdict.SEATS).usable for j in judged):
+                continue
+            mets = [n.met(measure(n, started, use)) for n in needs]
+            if not request.terms.allow_loss and any(a < b for a, b in zip(mets, before, strict=True)):
+                continue
+            seconds = bench_seconds(today.machine, set(changes))
+            labour = math.floor(seconds * request.terms.rate_minor_per_hour / 3600 + 0.5)
+            prices = sum(p.price_minor for p in changes.values() if p != "empty")
+            credit = sum(request.terms.credits.get(s, 0) for s in changes if today.now(s))
+            worth = sum(n.weight_units * (a - b) for n, a, b in zip(needs, mets, before, strict=True))
+            names = tuple(sorted("" if p == "empty" else p.number for p in changes.values()))
+            yield prices + accessories + labour - credit, worth, len(changes), names, mets
+
+
+def pareto(builds):
+    front = []
+    for b in sorted(builds, key=lambda b: (b[0], -b[1], b[2], b[3])):
+        if not front or b[1] > front[-1][1]:
+            front.append(b)
+    return front
+
+
+@settings(max_examples=60, deadline=None)
+@given(requests())
+def test_frontier_is_the_one_of_brute_force(request: PlanRequest) -> None:
+    found = [(p.cost, p.worth, len(p.option.names), p.option.names) for p in Planner(request).front()]
+    assert found == [b[:4] for b in pareto(every_build(request))]
+
+
+def just_enough(request: PlanRequest, grown: bool):
+    builds = list(every_build(request, grown))
+    weights = [n.weight_units for n in request.needs if n.weight > 0]
+    budget = request.terms.budget_minor
+    within = [b for b in builds if budget is None or b[0] <= budget]
+    comfortable = [b for b in within if all(m >= COMFORT_MET for m in b[4])]
+    if comfortable:
+        return min(comfortable, key=lambda b: (b[0], -b[1], b[2], b[3])), True
+    short = lambda b: sum(w * max(0, COMFORT_MET - m) for w, m in zip(weights, b[4], strict=True))  # noqa: E731
+    return min(within, key=lambda b: (short(b), b[0], b[2], b[3])), False
+
+
+@settings(max_examples=60, deadline=None)
+@given(requests(), st.booleans())
+def test_just_enough_is_the_one_of_brute_force(request: PlanRequest, grown: bool) -> None:
+    planner = Planner(request)
+    found, met, _ = planner.just_enough(planner.grown_groups() if grown else planner.groups)
+    best, comfortable = just_enough(request, grown)
+    assert (met, found.cost, found.option.names) == (comfortable, best[0], best[3])
+
+
+@settings(max_examples=40, deadline=None)
+@given(requests())
+def test_fill_it_reaches_the_highest_memory_then_speed_the_budget_allows(request: PlanRequest) -> None:
+    planner = Planner(request)
+    filled = planner.fill(request.terms.budget_minor)
+    most = max((c.physical[k] for c in filled.option.choice for k in c.physical if k == "memory_capacity"), default=0)
+    budget = request.terms.budget_minor
+    for front in [planner.front()]:
+        for p in front:
+            if budget is None or p.cost <= budget:
+                held = max(c.physical["memory_capacity"] for c in p.option.choice if "memory_capacity" in c.physical)
+                assert held <= most
+    assert budget is None or filled.cost <= budget
