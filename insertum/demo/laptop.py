@@ -28,6 +28,10 @@ def bundle(build: Build, faults: Collection[str] = ()) -> dict[str, str]:
     """File name to text, as ``insertum-bundle/1`` holds them. Raises for an unknown fault."""
     if unknown := [f for f in faults if f not in FAULTS]:
         raise InputError(f"no fault {unknown[0]!r}", "simulated laptop", f"It can do {', '.join(FAULTS)}.")
+    if not build.machine.memory.soldered and not any(m for _, m in _sizes(build, faults)):
+        raise InputError(
+            "a machine without memory does not start", "simulated laptop", "Fit a module, or another fault."
+        )
     return {
         "dmidecode.txt": _dmidecode(build, faults),
         "meminfo.txt": _meminfo(build, faults),

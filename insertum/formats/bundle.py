@@ -133,7 +133,9 @@ def _size_gb(text: str) -> int:
 def read_dmidecode(text: str) -> dict[str, Any]:
     found: dict[str, Any] = {}
     modules = []
-    for block in jc.parse("dmidecode", text, quiet=True):
+    # The parser takes the tool's first lines for a heading and drops them: give it one of its own.
+    blocks = text[text.find("Handle ") :] if "Handle " in text else ""
+    for block in jc.parse("dmidecode", f"# dmidecode\nSMBIOS\n\n{blocks}", quiet=True) if blocks else ():
         values = block.get("values") or {}
         match block.get("type"):
             case 0:

@@ -4,6 +4,7 @@ read from them, and a column that says otherwise is a mistake in the row."""
 import csv
 import io
 import json
+from collections.abc import Iterator
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
@@ -46,8 +47,11 @@ def read_csv(text: str) -> list[AnyPart]:
 
     Raises :class:`RowsRefused` with every bad row, or :class:`InputError` for a bad header.
     """
-    reader = csv.DictReader(io.StringIO(text))
-    header = [h.strip() for h in reader.fieldnames or []]
+    reader = csv.DictReader(io.StringIO(text, newline=None))
+    try:
+        header = [h.strip() for h in reader.fieldnames or []]
+    except csv.Error as error:
+        raise InputError(f"no CSV: {error}", "row 1", "Save it as comma-separated text.") from error
     if unknown := [h for h in header if h not in COLUMNS]:
         raise InputError(f"no column {unknown[0]!r}", "row 1", f"Columns are {', '.join(COLUMNS)}.")
     if missing := [c for c in ("kind", "number", "name") if c not in header]:
@@ -55,7 +59,7 @@ def read_csv(text: str) -> list[AnyPart]:
     rows: list[tuple[int, dict[str, Any]]] = []
     problems: list[tuple[int, str, str]] = []
     seen: dict[str, int] = {}
-    for line in reader:
+    for line in _lines(reader):
         number = reader.line_num
         if None in line:
             problems.append((number, "row", "more cells than columns"))
@@ -74,6 +78,13 @@ def read_csv(text: str) -> list[AnyPart]:
     if problems:
         raise RowsRefused(sorted(problems))
     return parts
+
+
+def _lines(reader: "csv.DictReader[str]") -> Iterator[dict[str, Any]]:
+    try:
+        yield from reader
+    except csv.Error as error:
+        raise InputError(f"no CSV: {error}", f"row {reader.line_num}", "Mend the quotes there.") from error
 
 
 def _row(cells: dict[str, str]) -> dict[str, Any]:

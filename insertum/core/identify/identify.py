@@ -144,26 +144,21 @@ def identify(
     against: dict[str, list[str]] = {k: [] for k in weight}
     unread = []
     for line in lines:
-        best: dict[tuple[str, str], float] = {}
-        for m, c in every:
-            for mark in marks_of(m, c.id):
-                key = (f"{m.id}/{c.id}", mark.kind)
-                best[key] = max(best.get(key, 0.0), match(mark.text, line))
-        top: dict[str, float] = {}
-        for (_, kind), score in best.items():
-            top[kind] = max(top.get(kind, 0.0), score)
-        told = {k: s for k, s in top.items() if s > 0}
-        if any(s == 1 for s in told.values()):  # a whole match makes guesses at the rest worthless
-            told = {k: s for k, s in told.items() if s == 1}
+        scores = _scores(line, every)
+        told = {kind: max(s) for kind, s in _by_kind(scores).items() if max(s) > (0.0, 0)}
+        exact = any(score == 1 for score, _ in told.values())
+        if exact:  # a whole match makes guesses at the rest worthless
+            told = {kind: top for kind, top in told.items() if top[0] == 1}
         if not told:
             unread.append(line)
             continue
-        exact = any(s == 1 for s in told.values())
         for name in weight:
-            here = {kind: best.get((name, kind), 0.0) for kind in told}
-            for score in here.values():
-                weight[name] *= STRAY if exact and score < 1 else max(score, STRAY)
-            (matched if all(s >= told[k] for k, s in here.items()) else against)[name].append(line)
+            here = {kind: scores.get((name, kind), (0.0, 0)) for kind in told}
+            for kind, (score, length) in here.items():
+                # A longer whole match of the same kind says more: "VB-S15 rev 3" against "VB-S15".
+                stray = exact and (score < 1 or length < told[kind][1])
+                weight[name] *= STRAY if stray else max(score, STRAY)
+            (matched if all(h >= told[k] for k, h in here.items()) else against)[name].append(line)
     whole = sum(weight.values()) or 1.0
     ranked = sorted(every, key=lambda mc: (-weight[f"{mc[0].id}/{mc[1].id}"], mc[0].id, mc[1].id))
     candidates = tuple(
@@ -193,6 +188,26 @@ def identify(
         settled=settled,
         says=_says(lines, read, remaining, differ),
     )
+
+
+Score = tuple[float, int]
+
+
+def _scores(line: str, every: Sequence[tuple[Machine, Configuration]]) -> dict[tuple[str, str], Score]:
+    """By configuration and kind of mark: the best match and the length of the mark that gave it."""
+    best: dict[tuple[str, str], Score] = {}
+    for m, c in every:
+        for mark in marks_of(m, c.id):
+            key = (f"{m.id}/{c.id}", mark.kind)
+            best[key] = max(best.get(key, (0.0, 0)), (match(mark.text, line), len(folded(mark.text))))
+    return best
+
+
+def _by_kind(scores: Mapping[tuple[str, str], Score]) -> dict[str, list[Score]]:
+    kinds: dict[str, list[Score]] = {}
+    for (_, kind), score in scores.items():
+        kinds.setdefault(kind, []).append(score if score[0] else (0.0, 0))
+    return kinds
 
 
 def _says(lines: list[str], read: bool, remaining: Sequence[object], differ: Sequence[object]) -> str:

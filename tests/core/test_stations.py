@@ -1,0 +1,382 @@
+"""Intake, identify, access, bench sheet, gates, proof and edits, on the demo machines."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from insertum.core.base import InputError
+from insertum.core.bench.access import access_seconds, bench_seconds, closure, opening_order
+from insertum.core.bench.sheet import sheet
+from insertum.core.identify.identify import differences, folded, identify, match
+from insertum.core.intake.complaints import COMPLAINTS
+from insertum.core.intake.intake import Intake, NeedEdit, derive_needs
+from insertum.core.intake.presets import PRESETS
+from insertum.core.job.edit import Edit, apply_edit
+from insertum.core.job.shape import Job
+from insertum.core.machine import Machine
+from insertum.core.plan.need import Need, NeedKind
+from insertum.core.prepare.gates import GateState, gates, still_open
+from insertum.core.prove.compare import Outcome, compare
+from insertum.core.prove.expect import Expected, expect
+from insertum.core.reading import ReadDrive, Reading, ReadModule
+from insertum.core.standards.pcie import Link
+
+from . import made
+
+DROVER, STRAND = made.demo_machine("veyra-drover-14"), made.demo_machine("veyra-strand-15")
+LIBRARY = [DROVER, STRAND]
+MK1, MK2, ONLY = "veyra-strand-15/mk1-rill-310", "veyra-strand-15/mk2-rill-430", "veyra-drover-14/rill-320"
+
+# -- intake -------------------------------------------------------------------------------------
+MEMORY = {"floor": 8, "comfort": 16, "ceiling": 32}
+SPACE = {"floor": 50, "comfort": 200, "ceiling": 500}
+
+
+@pytest.mark.parametrize(
+    ("kind", "figures", "measure", "met"),
+    [
+        ("memory_capacity", MEMORY, 0, 0),
+        ("memory_capacity", MEMORY, 4, 200_000),  # 0.4 × 4 ÷ 8
+        ("memory_capacity", MEMORY, 8, 400_000),
+        ("memory_capacity", MEMORY, 12, 692_481),  # 0.4 + 0.5 × log2(12 ÷ 8) = 0.4 + 0.5 × 0.584963
+        ("memory_capacity", MEMORY, 16, 900_000),
+        ("memory_capacity", MEMORY, 24, 958_496),  # 0.9 + 0.1 × log2(24 ÷ 16)
+        ("memory_capacity", MEMORY, 32, 1_000_000),
+        ("memory_capacity", MEMORY, 64, 1_000_000),  # nothing past the ceiling
+        ("drive_space", SPACE, 125, 650_000),  # linear: 0.4 + 0.5 × 75 ÷ 150
+        ("drive_space", SPACE, -20, 0),
+        ("drive_space", SPACE, 350, 950_000),
+        ("runtime", {"floor": 3, "comfort": 5, "ceiling": 8}, 4, 650_000),
+        ("fault", {"floor": 1, "comfort": 2, "ceiling": 3}, 1, 1_000_000),
+        ("fault", {"floor": 1, "comfort": 2, "ceiling": 3}, 0, 0),
+    ],
+)
+def test_how_far_a_need_is_met(kind, figures, measure, met) -> None:
+    assert Need(kind=kind, **figures).met(measure) == met
+
+
+@given(st.floats(0, 1000), st.floats(0, 1000))
+def test_more_never_meets_less(a, b) -> None:
+    need = Need(kind="memory_capacity", **MEMORY)
+    low, high = sorted((a, b))
+    assert need.met(low) <= need.met(high)
+
+
+def test_needs_follow_use_complaint_observation_and_edit() -> None:
+    def found(**intake):
+        return {n.kind: n for n in derive_needs(Intake(**intake), True)}
+
+    plain = found(average_w=10)
+    assert {k: n.weight for k, n in plain.items()} == {k: f[3] for k, f in PRESETS["office"].needs.items()}
+    slow = found(complaints=("slow",))[NeedKind.MEMORY_CAPACITY]
+    assert (slow.weight, slow.set_by) == (4, "complaint: slow with many pages open")
+    peak = found(peak_memory_gb=12)[NeedKind.MEMORY_CAPACITY]
+    assert (peak.floor, peak.comfort, peak.ceiling, peak.set_by) == (12, 18, 36, "observed peak use")
+    assert found(peak_memory_gb=2)[NeedKind.MEMORY_CAPACITY].floor == 6
+    edited = found(needs={"drive_space": NeedEdit(weight=0)})[NeedKind.DRIVE_SPACE]
+    assert (edited.weight, edited.comfort, edited.set_by) == (0, 150, "this job")
+    assert found()[NeedKind.RUNTIME].weight == 0  # no draw measured, nothing to reckon with
+    own = {n.kind: n.weight for n in derive_needs(Intake(), False)}
+    assert own[NeedKind.MEMORY_THROUGHPUT] == 0  # graphics have their own memory
+    assert NeedKind.FAULT in found(fault_slot="drive-1")
+
+
+def test_every_complaint_offers_free_causes_with_a_test() -> None:
+    assert len(COMPLAINTS) >= 5
+    for c in COMPLAINTS.values():
+        assert c.causes and c.then and all(x.cause and x.test for x in c.causes)
+    ids = [x.id for c in COMPLAINTS.values() for x in c.causes]
+    assert len(set(ids)) == len(ids)
+
+
+# -- identify -----------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("texts", "remaining"),
+    [
+        (["Veyra Strand 15"], {MK1, MK2}),
+        (["Strand 15 mk II"], {MK2}),
+        (["Strand 15 mk I"], {MK1}),
+        (["strand 15 MK 1"], {MK1}),
+        (["STRAND15 mkII"], {MK2}),
+        (["VS15-R4B"], {MK2}),
+        (["vs15 r4b"], {MK2}),
+        (["VS15-R4"], {MK2}),  # truncated
+        (["V515-R4B"], {MK2}),  # one wrong character
+        (["VS15"], {MK1, MK2}),
+        (["Rill 43O"], {MK2}),  # O for 0
+        (["RiII 430"], {MK2}),  # I for l
+        (["Veyra Strand 15", "Corvane Rill 310"], {MK1}),
+        (["Veyra Strand 15 Rill 430"], {MK2}),
+        (["Drover 14"], {ONLY}),
+        (["4VD320"], {ONLY}),
+        (["VB-S15 rev 3"], {MK2}),
+        (["AP-DR45"], {ONLY}),
+        (["AP-ST52"], {MK1, MK2}),
+        (["something else"], set()),
+        ([], set()),
+    ],
+)
+def test_identify(texts, remaining) -> None:
+    found = identify(texts, LIBRARY)
+    assert set(found.remaining) == remaining
+    assert sum(c.share for c in found.candidates) == pytest.approx(1)
+    assert found.settled == (len(remaining) == 1)
+    assert found.says
+
+
+def test_what_differs_and_what_to_ask() -> None:
+    found = identify(["Veyra Strand 15"], LIBRARY)
+    differ = {d.what: d.values for d in found.differences}
+    assert differ["Memory ceiling"] == ("16 GB", "24 GB")
+    assert differ["Memory B takes"] == ("8 GB", "16 GB")
+    assert "Packs" not in differ
+    assert found.question is not None and found.question.minutes == 1
+    assert found.question.bits == pytest.approx(1)
+    assert identify(["Veyra Strand 15", found.question.answers[1]], LIBRARY).remaining == (MK2,)
+
+
+def test_twins_that_differ_in_nothing_are_settled() -> None:
+    twin = STRAND.configurations[1].model_copy(update={"id": "twin"})
+    twins = Machine.model_validate(STRAND.model_dump() | {"configurations": [STRAND.configurations[1], twin]})
+    found = identify(["Rill 430"], [twins])
+    assert found.settled and len(found.remaining) == 2 and "nothing that matters" in found.says
+    assert differences([twins.configured("twin")]) == ()
+
+
+def test_a_stray_text_speaks_against_and_earlier_work_counts() -> None:
+    found = identify(["Rill 430", "VS15-R3A"], LIBRARY)
+    assert {c.configuration: bool(c.against) for c in found.candidates if c.machine == STRAND.id} == {"mk1-rill-310": True, "mk2-rill-430": True}  # fmt: skip
+    prior = identify(["Veyra Strand 15"], LIBRARY, {MK2: 3})
+    assert prior.candidates[0].configuration == "mk2-rill-430" and prior.candidates[0].share == pytest.approx(
+        0.8, abs=0.01
+    )
+
+
+@given(st.text(max_size=40))
+def test_matching_any_text_is_bounded(text) -> None:
+    assert 0 <= match("VS15-R4B", text) <= 1
+    assert folded(folded(text)) == folded(text)
+
+
+# -- access and bench sheet ---------------------------------------------------------------------
+def test_the_cover_opens_once() -> None:
+    laid = DROVER.configured("rill-320")
+    one, other, both = ({"memory-a"}, {"drive-1"}, {"memory-a", "drive-1"})
+    # Drover: grille screws 60 + grille 60 + cover screws 240 + cover 180 + plug 60 = 600; shield 60; set out 180, trial 300
+    assert access_seconds(laid, one) == 180 + 300 + 600
+    assert access_seconds(laid, other) == 180 + 300 + 600 + 60
+    assert access_seconds(laid, both) == access_seconds(laid, other)
+    assert bench_seconds(laid, both) == 1140 + 120 + 240
+    assert access_seconds(laid, set()) == 0
+    assert closure(laid, ["memory-a"]) == {"grille-screws", "grille", "cover-screws", "cover", "battery-plug"}
+
+
+@given(st.sets(st.sampled_from([s.id for s in STRAND.slots]), min_size=1))
+def test_order_respects_every_edge_and_isolates_power_first(slots) -> None:
+    laid = STRAND.configured("mk2-rill-430")
+    order = [o.id for o in opening_order(laid, slots)]
+    assert set(order) == closure(laid, slots)
+    for o in STRAND.obstacles:
+        if o.id in order:
+            assert all(order.index(a) < order.index(o.id) for a in o.after)
+    assert all(order.index("battery-plug") <= order.index(x) for x in order if x not in closure(laid, ["radio"]))
+
+
+def test_circles_and_dangling_names_are_errors_in_the_data() -> None:
+    data = DROVER.model_dump()
+    data["obstacles"][0]["after"] = ["cover"]
+    with pytest.raises(ValueError, match="circle"):
+        Machine.model_validate(data)
+    data["obstacles"][0]["after"] = ["nowhere"]
+    with pytest.raises(ValueError, match="nowhere"):
+        Machine.model_validate(data)
+    with pytest.raises(InputError, match="no configuration"):
+        DROVER.configured("rill-999")
+
+
+def planned():
+    laid = STRAND.configured("mk2-rill-430")
+    today = made.build(
+        laid, drive_1=STRAND.slots[1].fitted, radio=STRAND.slots[3].fitted, battery=STRAND.slots[4].fitted
+    )
+    return today.with_part("memory-b", made.module("PM", grade_mts=2933)).with_part("drive-1", made.drive("QK"))
+
+
+def test_sheet_opens_exchanges_proves_and_closes() -> None:
+    full = sheet(planned())
+    phases = list(dict.fromkeys(s.phase for s in full.steps))
+    assert phases == ["set out", "open", "exchange", "put back", "trial", "close"]
+    assert sum(s.screws for s in full.steps) == 0 and full.screws == 9
+    assert [s.id for s in full.steps if s.phase == "exchange"] == ["in:memory-b", "out:drive-1", "in:drive-1"]
+    assert full.seconds == bench_seconds(planned().machine, planned().changed())
+    ids = [s.id for s in full.steps]
+    assert ids.index("on:battery-plug") < ids.index("trial") < ids.index("on:cover-screws")
+    late = [s.id for s in sheet(planned(), trial_before_closing=False).steps]
+    assert late[-1] == "trial"
+    assert sheet(made.build()).steps == ()
+
+
+# -- gates --------------------------------------------------------------------------------------
+DONE = GateState(state="done")
+
+
+def test_gates_follow_from_plan_and_owner() -> None:
+    needed = {g.id for g in gates(planned(), Intake(), sheet(planned()))}
+    assert needed == {"backup", "encryption", "boot_stick", "drivers", "parts", "tools", "warranty", "battery"}
+    memory_only = made.build().with_part("memory-a", made.module())
+    assert {g.id for g in gates(memory_only, Intake(encryption="off"), sheet(memory_only))} == {"backup", "parts", "tools", "warranty", "battery"}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("gate", "state", "passes"),
+    [
+        ("backup", DONE, True),
+        ("backup", GateState(), False),
+        ("backup", GateState(state="waived", words="owner: nothing on it worth keeping"), True),
+        ("backup", GateState(state="waived", words="ok"), False),  # a waiver is words
+        ("backup", GateState(state="waived", words=" " * 30), False),
+        ("battery", DONE, True),
+        ("battery", GateState(state="waived", words="owner says it is fine like that"), False),
+        ("battery", GateState(state="blocked", words="swollen"), False),
+    ],
+)
+def test_what_opens_the_safety_key(gate, state, passes) -> None:
+    needed = gates(planned(), Intake(), sheet(planned()))
+    states = {g.id: DONE for g in needed} | {gate: state}
+    assert (gate not in {g.id for g in still_open(needed, states)}) is passes
+
+
+# -- proof --------------------------------------------------------------------------------------
+EXPECTED = expect(planned())
+GOOD = Reading(
+    maker="Veyra",
+    system="Strand 15 mk II",
+    visible_mb=23_600,
+    modules=(
+        ReadModule(locator="Soldered A", size_gb=8, soldered=True, running_mts=2933),
+        ReadModule(locator="Memory B", size_gb=16, running_mts=2933),
+    ),
+    drives=(ReadDrive(name="nvme0n1", model="Quern QK", size_bytes=10**12, running=Link(generation=3, lanes=4)),),
+    understood=("lsblk.json", "lspci.txt"),
+)
+
+
+def outcome(reading: Reading, id: str) -> str:
+    return next(p.outcome for p in compare(EXPECTED, reading).proofs if p.id == id)
+
+
+def module_reading(**changes) -> Reading:
+    return GOOD.model_copy(update={"modules": (GOOD.modules[0], GOOD.modules[1].model_copy(update=changes))})
+
+
+def drive_reading(**changes) -> Reading:
+    return GOOD.model_copy(update={"drives": (GOOD.drives[0].model_copy(update=changes),)})
+
+
+def test_expectations_follow_from_the_plan() -> None:
+    wanted = {e.id: e.wanted for e in EXPECTED.expectations}
+    assert wanted["memory.total"] == "24 GB"
+    assert wanted["memory.visible"].startswith("23968 MB")  # 24 × 1024 − 512 − 96
+    assert wanted["memory.speed"] == "2933 MT/s, 16 GB of it in two channels"
+    assert wanted["drive-1.link"] == "PCIe 3 ×4"
+    assert {e.id for e in EXPECTED.expectations if e.changed} == {"memory-b.size", "drive-1.drive", "drive-1.link"}
+
+
+@pytest.mark.parametrize(
+    ("reading", "id", "wanted"),
+    [
+        (GOOD, "memory.total", Outcome.AS_EXPECTED),
+        (GOOD, "memory.visible", Outcome.AS_EXPECTED),  # a kernel keeps up to 3 % for itself
+        (GOOD.model_copy(update={"visible_mb": 23_000}), "memory.visible", Outcome.WORSE),
+        (GOOD.model_copy(update={"visible_mb": 3_600, "word_bits": 32}), "memory.visible", Outcome.AS_EXPECTED),
+        (GOOD.model_copy(update={"visible_mb": None}), "memory.visible", Outcome.NOT_SEEN),
+        (module_reading(size_gb=0), "memory-b.size", Outcome.WORSE),
+        (module_reading(size_gb=0), "memory.total", Outcome.WORSE),
+        (module_reading(size_gb=32), "memory-b.size", Outcome.BETTER),
+        (module_reading(locator="ChannelB-DIMM0"), "memory-b.size", Outcome.AS_EXPECTED),  # by order
+        (module_reading(running_mts=2667), "memory.speed", Outcome.WORSE),
+        (module_reading(running_mts=2934), "memory.speed", Outcome.AS_EXPECTED),  # one grade
+        (GOOD.model_copy(update={"modules": tuple(m.model_copy(update={"running_mts": 1467}) for m in GOOD.modules)}), "memory.speed", Outcome.AS_EXPECTED),  # shown as half
+        (GOOD, "drive-1.drive", Outcome.AS_EXPECTED),
+        (drive_reading(size_bytes=1_000_204_886_016), "drive-1.drive", Outcome.AS_EXPECTED),
+        (drive_reading(size_bytes=500 * 10**9), "drive-1.drive", Outcome.WORSE),
+        (drive_reading(model="Another"), "drive-1.drive", Outcome.WORSE),
+        (GOOD.model_copy(update={"drives": ()}), "drive-1.drive", Outcome.WORSE),  # the list was read and it is not there
+        (GOOD.model_copy(update={"drives": (), "understood": ()}), "drive-1.drive", Outcome.NOT_SEEN),
+        (drive_reading(running=Link(generation=3, lanes=2)), "drive-1.link", Outcome.WORSE),
+        (drive_reading(running=Link(generation=1, lanes=4)), "drive-1.link", Outcome.WORSE),  # it may idle: said in the note
+        (drive_reading(running=Link(generation=4, lanes=4)), "drive-1.link", Outcome.BETTER),
+        (drive_reading(running=None), "drive-1.link", Outcome.NOT_SEEN),
+        (GOOD, "battery.full", Outcome.NOT_SEEN),
+    ],
+)  # fmt: skip
+def test_proof(reading, id, wanted) -> None:
+    assert outcome(reading, id) == wanted
+    worse = [p for p in compare(EXPECTED, reading).proofs if p.outcome == Outcome.WORSE]
+    assert all(p.causes for p in worse)
+
+
+def test_another_machines_reading_is_refused() -> None:
+    with pytest.raises(InputError, match="another machine: Veyra Strand 15 mk I"):
+        compare(EXPECTED, GOOD.model_copy(update={"system": "Strand 15 mk I"}))
+    assert isinstance(Expected.model_validate_json(EXPECTED.model_dump_json()), Expected)
+
+
+# -- edits --------------------------------------------------------------------------------------
+JOB = Job(number=7, title="Slow desk")
+
+
+def edited(job: Job, path: str, value=None, base=None, op="set"):
+    return apply_edit(job, Edit(uid="u", path=path, base=base, value=value, op=op))
+
+
+def test_an_edit_changes_one_place() -> None:
+    job, result = edited(JOB, "/intake/words", "Slow", base="")
+    assert (job.intake.words, result.outcome, result.before) == ("Slow", "applied", "")
+    job, _ = edited(job, "/survey/measured/drive-2.clearance_below_um", 1400)
+    assert job.survey.measured == {"drive-2.clearance_below_um": 1400}
+    job, _ = edited(job, "/bench/done/off:a~1b", "now")
+    assert job.bench.done == {"off:a/b": "now"}
+    job, _ = edited(job, "/bench/done/off:a~1b", base="now", op="remove")
+    assert job.bench.done == {}
+
+
+def test_both_keep_their_words() -> None:
+    mine, _ = edited(JOB, "/intake/notes", "mine", base="")
+    same, result = edited(mine, "/intake/notes", "theirs", base="")
+    assert same == mine and (result.outcome, result.theirs) == ("conflict", "mine")
+    assert edited(mine, "/intake/notes", "mine", base="")[1].outcome == "already"
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "base"),
+    [
+        ("/number", 9, 7),
+        ("/format", "x", "insertum-job/1"),
+        ("/nonsense", 1, None),
+        ("intake", 1, None),
+        ("", 1, None),
+        ("/intake/years", -1, 3),
+        ("/intake/years", "many", 3),
+        ("/intake/nonsense", 1, None),
+        ("/title/deeper", 1, None),
+        ("/due", "next week", ""),
+        ("/fit/limits", "lax", "proven"),
+        ("/prepare/gates/backup", {"state": "perhaps"}, None),
+    ],
+)
+def test_a_bad_edit_is_refused_and_changes_nothing(path, value, base) -> None:
+    with pytest.raises(InputError):
+        edited(JOB, path, value, base)
+
+
+@given(
+    st.lists(st.tuples(st.sampled_from(["/title", "/intake/words", "/bench/done/a"]), st.text(max_size=5)), max_size=8)
+)
+def test_edits_based_on_what_is_seen_always_apply(steps) -> None:
+    job, seen = JOB, {"/title": "Slow desk", "/intake/words": "", "/bench/done/a": None}
+    for path, value in steps:
+        job, result = edited(job, path, value, seen[path])
+        assert result.outcome in ("applied", "already")
+        seen[path] = value
+    assert Job.model_validate_json(job.model_dump_json()) == job
