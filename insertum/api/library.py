@@ -71,6 +71,14 @@ def list_machines(request: HttpRequest):
     return found
 
 
+@router.get("/machines/{slug}/file", include_in_schema=False)  # before the next: "file" is no configuration
+def machine_file(request: HttpRequest, slug: str):
+    machine = machines.machine_of(slug)
+    if machine is None:
+        return HttpResponse(status=404)
+    return _download(machine.model_dump_json(indent=1), f"{slug}.json", "application/json")
+
+
 @router.get("/machines/{slug}/{configuration}", response={200: ConfigurationView, 400: Problem, 404: Problem})
 def get_configuration(request: HttpRequest, slug: str, configuration: str):
     machine = machines.machine_of(slug)
@@ -86,14 +94,6 @@ def get_configuration(request: HttpRequest, slug: str, configuration: str):
         matters=matters(laid),
         map=map_view(build_today(laid), {}, {}),
     )
-
-
-@router.get("/machines/{slug}/file", include_in_schema=False)
-def machine_file(request: HttpRequest, slug: str):
-    machine = machines.machine_of(slug)
-    if machine is None:
-        return HttpResponse(status=404)
-    return _download(machine.model_dump_json(indent=1), f"{slug}.json", "application/json")
 
 
 @router.post("/machines/import", response={200: Imported, 400: Problem})

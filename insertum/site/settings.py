@@ -15,6 +15,7 @@ SECRET_KEY = os.environ.get("INSERTUM_SECRET_KEY", "demo-only-key-" + "x" * 40)
 ALLOWED_HOSTS = os.environ.get("INSERTUM_HOSTS", "127.0.0.1,localhost").split(",")
 
 INSTALLED_APPS = [
+    "whitenoise.runserver_nostatic",
     "django.contrib.contenttypes",
     "django.contrib.auth",
     "django.contrib.sessions",
@@ -80,9 +81,8 @@ CONTENT_SECURITY_POLICY = {
 }
 
 STATIC_URL = "/static/"
-STATIC_ROOT = VAR / "static"
-STATICFILES_DIRS = [WEB / "static"] if (WEB / "static").exists() else []
-WHITENOISE_USE_FINDERS = True
+# The web build is served as it lies; nothing is collected.
+STATIC_ROOT = WEB / "static"
 WHITENOISE_AUTOREFRESH = DEBUG
 DATA_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 12 * 1024 * 1024

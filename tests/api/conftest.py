@@ -1,0 +1,30 @@
+"""The demo world in a test database, loaded once; each test's changes are rolled back."""
+
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+
+from insertum.demo import story
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup, django_db_blocker):
+    with django_db_blocker.unblock():
+        story.load()
+
+
+def signed_in(user: User) -> Client:
+    client = Client()
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    return client
+
+
+@pytest.fixture
+def client(db) -> Client:
+    """Signed in as the bench."""
+    return signed_in(User.objects.get(username=story.LOGIN))
+
+
+@pytest.fixture
+def colleague(db) -> Client:
+    return signed_in(User.objects.create_user("bench-2"))

@@ -1,0 +1,401 @@
+"""The API on the demo world: every station answers, edits keep everybody's words, bad input changes nothing."""
+
+import json
+import uuid
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test import Client
+
+from insertum.core.job.shape import STATIONS, Job
+from insertum.demo import story
+from insertum.formats.checked import MAX_BYTES
+from insertum.shop import models
+from insertum.shop.services import edit_job, jobs, parts
+
+pytestmark = pytest.mark.django_db
+
+
+def edit(client: Client, number: int, path: str, value=None, base=None, op="set", uid: str = "") -> dict:
+    body = [{"uid": uid or uuid.uuid4().hex, "path": path, "op": op, "base": base, "value": value}]
+    response = client.post(f"/api/jobs/{number}/edits", body, content_type="application/json")
+    return {"status": response.status_code, **response.json()}
+
+
+def send(client: Client, path: str, data: bytes, name: str = "file") -> tuple[int, dict]:
+    response = client.post(path, {"file": SimpleUploadedFile(name, data)})
+    return response.status_code, response.json()
+
+
+def spec(number: int) -> dict:
+    return models.Job.objects.get(number=number).spec
+
+
+# -- session and headers ------------------------------------------------------------------------
+def test_nobody_gets_in_without_signing_in(db) -> None:
+    stranger = Client()
+    for path in (
+        "/api/jobs",
+        "/api/jobs/147",
+        "/api/jobs/147/plan",
+        "/api/parts",
+        "/api/parts.csv",
+        "/api/jobs/147/file",
+    ):
+        assert stranger.get(path).status_code == 401, path
+    assert stranger.post("/api/jobs", {}, content_type="application/json").status_code in (401, 403)
+
+
+def test_sign_in_needs_the_page_and_the_password(db) -> None:
+    browser = Client(enforce_csrf_checks=True)
+    body = {"name": story.LOGIN, "password": story.PASSWORD}
+    assert browser.post("/api/session", body, content_type="application/json").status_code == 403
+    browser.get("/api/session")
+    token = {"HTTP_X_CSRFTOKEN": browser.cookies["csrftoken"].value}
+    wrong = browser.post("/api/session", body | {"password": "x"}, content_type="application/json", **token)
+    assert wrong.status_code == 400 and "wrong" in wrong.json()["what"]
+    assert browser.post("/api/session", body, content_type="application/json", **token).status_code == 200
+    assert browser.get("/api/session").json() == {"name": "bench"}
+    assert browser.post("/api/jobs", {}, content_type="application/json").status_code == 403  # no token
+    token = {"HTTP_X_CSRFTOKEN": browser.cookies["csrftoken"].value}
+    assert browser.delete("/api/session", **token).status_code == 204
+    assert browser.get("/api/jobs").status_code == 401
+
+
+def test_eight_wrong_passwords_lock_the_door(db) -> None:
+    browser = Client()
+    for _ in range(9):
+        browser.post("/api/session", {"name": "bench", "password": "x"}, content_type="application/json")
+    right = browser.post("/api/session", {"name": "bench", "password": story.PASSWORD}, content_type="application/json")
+    assert right.status_code in (400, 403, 429)
+
+
+def test_the_page_allows_only_its_own_origin(db) -> None:
+    page = Client().get("/jobs/147/fit")
+    policy = page.headers["Content-Security-Policy"]
+    assert (
+        "default-src 'self'" in policy
+        and "script-src 'self'" in policy
+        and "unsafe" not in policy
+        and "http" not in policy
+    )
+    assert page.headers["X-Frame-Options"] == "DENY"
+    assert "__NONCE__" not in page.content.decode()
+
+
+def test_the_database_is_set_as_the_house_says(db) -> None:
+    with connection.cursor() as cursor:
+        values = {
+            p: cursor.execute(f"PRAGMA {p}").fetchone()[0] for p in ("journal_mode", "synchronous", "foreign_keys")
+        }
+    assert values == {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1}
+
+
+# -- demo world ---------------------------------------------------------------------------------
+def test_jobs_stand_at_different_stations(client) -> None:
+    listed = client.get("/api/jobs").json()
+    assert len(listed) >= 10 and len({j["station"] for j in listed}) >= 6
+    assert [j["closed"] for j in listed] == sorted(j["closed"] for j in listed)
+    assert {j["number"] for j in listed if j["waits_for"]} >= {149, 153}
+
+
+@pytest.mark.parametrize("number", [147, 148, 149, 150, 151, 152, 153, 154, 155, 157])
+def test_every_station_of_every_demo_job_answers(client, number) -> None:
+    chosen = spec(number)["plan"]["chosen"]
+    for station in (*STATIONS, "tally"):
+        response = client.get(f"/api/jobs/{number}/{station.replace('_', '-')}")
+        needs_plan = station in ("prepare", "bench", "prove")
+        assert response.status_code == (400 if needs_plan and not chosen else 200), (number, station, response.content)
+        if response.status_code == 400:
+            assert response.json()["mend"]
+
+
+def test_an_unidentified_job_says_so(client) -> None:
+    assert client.get("/api/jobs/156/identify").json()["question"]["ask"]
+    assert client.get("/api/jobs/156/intake").status_code == 200
+    refused = client.get("/api/jobs/156/fit")
+    assert refused.status_code == 400 and "identified" in refused.json()["what"]
+    assert client.get("/api/jobs/999").status_code == 404
+
+
+def test_the_story_of_the_module_that_was_not_home(client) -> None:
+    reports = client.get("/api/jobs/152/hand-over").json()["reports"]
+    assert [r["proved"] for r in reports] == [False, True]
+    assert any("fully home" in c for p in reports[0]["proofs"] for c in p["causes"])
+
+
+def test_the_swollen_pack_blocks_the_bench(client) -> None:
+    assert "battery flat and cool" in client.get("/api/jobs/153/bench").json()["locked"]
+    moved = edit(client, 153, "/station", "bench", base="prepare")
+    assert moved["status"] == 400 and "safety key" in moved["what"]
+    assert spec(153)["station"] == "prepare"
+
+
+def test_the_safety_key_opens_when_all_is_done_or_waived_in_words(client) -> None:
+    for gate in client.get("/api/jobs/149/prepare").json()["open"]:
+        assert edit(client, 149, "/station", "bench", base="prepare")["status"] == 400
+        words = {"state": "waived", "words": "owner wrote it on the ticket", "who": "bench"}
+        edit(
+            client,
+            149,
+            f"/prepare/gates/{gate}",
+            words if gate != "battery" else {"state": "done", "words": "", "who": ""},
+        )
+    assert edit(client, 149, "/station", "bench", base="prepare")["status"] == 200
+
+
+# -- edits --------------------------------------------------------------------------------------
+def test_an_edit_is_kept_once_and_logged(client) -> None:
+    first = edit(client, 147, "/intake/notes", "hello", base="", uid="same")
+    again = edit(client, 147, "/intake/notes", "hello", base="", uid="same")
+    assert [first["results"][0]["outcome"], again["results"][0]["outcome"]] == ["applied", "already"]
+    log = models.JobEdit.objects.filter(job__number=147, path="/intake/notes")
+    assert [(e.before, e.after, e.who.username) for e in log] == [("", "hello", "bench")]
+
+
+def test_two_people_both_keep_their_words(client, colleague) -> None:
+    edit(client, 147, "/intake/notes", "mine", base="")
+    clash = edit(colleague, 147, "/intake/notes", "theirs", base="")
+    assert clash["results"][0] | {"uid": ""} == {
+        "uid": "",
+        "path": "/intake/notes",
+        "outcome": "conflict",
+        "before": None,
+        "theirs": "mine",
+    }
+    elsewhere = edit(colleague, 147, "/hand_over/warranty", "theirs", base="")
+    assert elsewhere["results"][0]["outcome"] == "applied"
+    both = edit(colleague, 147, "/intake/notes", "mine\ntheirs", base="mine")
+    assert both["view"]["job"]["intake"]["notes"] == "mine\ntheirs"
+
+
+def test_undo_takes_back_only_ones_own(client, colleague) -> None:
+    edit(client, 147, "/intake/notes", "mine", base="")
+    edit(colleague, 147, "/hand_over/warranty", "theirs", base="")
+    assert client.post("/api/jobs/147/undo").json()["job"]["intake"]["notes"] == ""
+    assert spec(147)["hand_over"]["warranty"] == "theirs"
+    edit(client, 147, "/fit/build/radio", "LR-AX2-E30")
+    assert "radio" not in client.post("/api/jobs/147/undo").json()["job"]["fit"]["build"]
+    edit(client, 147, "/intake/notes", "a", base="")
+    edit(colleague, 147, "/intake/notes", "b", base="a")
+    refused = client.post("/api/jobs/147/undo")
+    assert refused.status_code == 400 and "since" in refused.json()["what"]
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "base"),
+    [
+        ("/number", 1, 147),
+        ("/intake/years", -3, 3),
+        ("/fit/build/radio", "NO-SUCH-PART", None),
+        ("/fit/build/slot-99", "LR-AX2-E30", None),
+        ("/fit/build/drive-1", "PL-BR4260", "QK2-1T0-80M"),  # an accessory is no drive
+        ("/identify/configuration", "mk9", "mk2-rill-430"),
+        ("/survey/measured/drive-9.key", "M", None),
+        ("/survey/measured/drive-2.clearance_below_um", "deep", None),
+        ("/station", "orbit", "fit"),
+        ("/station", "prove", "fit"),
+        ("/due", "soon", None),
+    ],
+)
+def test_a_bad_edit_changes_nothing(client, path, value, base) -> None:
+    before = spec(147)
+    if path == "/due":
+        base = before["due"]
+    answer = edit(client, 147, path, value, base)
+    assert answer["status"] == 400 and answer["what"]
+    assert spec(147) == before
+
+
+def test_a_batch_with_one_bad_edit_makes_none(client) -> None:
+    before = spec(147)
+    body = [
+        {"uid": "b1", "path": "/title", "op": "set", "base": before["title"], "value": "New"},
+        {"uid": "b2", "path": "/intake/years", "op": "set", "base": 3, "value": "many"},
+    ]
+    assert client.post("/api/jobs/147/edits", body, content_type="application/json").status_code == 400
+    assert spec(147) == before and not models.JobEdit.objects.filter(uid="b1").exists()
+
+
+# -- stations -----------------------------------------------------------------------------------
+def test_a_new_job_walks_from_label_to_plan(client) -> None:
+    number = client.post(
+        "/api/jobs", {"customer": "A reader", "due": "2026-12-01"}, content_type="application/json"
+    ).json()["job"]["number"]
+    assert number > 157
+    edit(client, number, "/identify/texts", "VS15-R4B", base="")
+    best = client.get(f"/api/jobs/{number}/identify").json()["candidates"][0]
+    chosen = {"texts": "VS15-R4B", "machine": best["machine"], "configuration": best["configuration"]}
+    base = {"texts": "VS15-R4B", "machine": "", "configuration": ""}
+    assert edit(client, number, "/identify", chosen, base)["view"]["machine_title"] == "Strand 15 mk II"
+    plan = client.get(f"/api/jobs/{number}/plan").json()["answer"]
+    assert [s["stance"] for s in plan["stances"]] == ["just_enough", "best_value", "room_for_years", "fill_it"]
+
+
+def test_measuring_opens_what_waited(client) -> None:
+    def verdicts() -> dict[str, str]:
+        rows = client.get("/api/jobs/147/fit").json()["fit"]["rows"]
+        return {r["number"]: c["verdict"] for r in rows for c in r["cells"] if c["slot"] == "drive-2"}
+
+    assert verdicts()["QB5-2T0-80BM"] == "measure_first"
+    typed = {"attribute": "drive-2.clearance_below_um", "typed": "1,4"}
+    assert client.post("/api/jobs/147/survey/measured", typed, content_type="application/json").status_code == 200
+    assert spec(147)["survey"]["measured"] == {"drive-2.clearance_below_um": 1400}
+    assert verdicts()["QB5-2T0-80BM"] == "seats"
+    client.post("/api/jobs/147/survey/measured", typed | {"typed": "1.3"}, content_type="application/json")
+    assert verdicts()["QB5-2T0-80BM"] == "harm"
+    for bad in ("deep", "", "1e999", "nan"):
+        assert (
+            client.post(
+                "/api/jobs/147/survey/measured", typed | {"typed": bad}, content_type="application/json"
+            ).status_code
+            == 400
+        )
+
+
+def test_what_is_fitted_can_be_corrected(client) -> None:
+    body = {"slot": "memory-b", "number": "PM4S-08G29"}
+    assert client.post("/api/jobs/147/survey/fitted", body, content_type="application/json").status_code == 200
+    view = client.get("/api/jobs/147/survey").json()
+    slot = next(s for s in view["map"]["slots"] if s["id"] == "memory-b")
+    assert (slot["fitted_name"], slot["fitted_how"]) == ("Pallas 8 GB DDR4-2933", "entered at this bench")
+    for bad in ({"slot": "memory-z", "number": ""}, {"slot": "memory-b", "number": "NOBODY"}):
+        assert client.post("/api/jobs/147/survey/fitted", bad, content_type="application/json").status_code == 400
+
+
+def test_a_chosen_plan_is_a_snapshot(client) -> None:
+    chosen = client.post("/api/jobs/148/plan", {"stance": "best_value"}, content_type="application/json").json()["job"][
+        "plan"
+    ]["chosen"]
+    cost = chosen["plan"]["cost_minor"]
+    numbers = {c["part"] for c in chosen["plan"]["changes"]}
+    assert numbers <= {p["number"] for p in chosen["request"]["parts"]} and len(chosen["request"]["parts"]) < 10
+    dearer = parts.catalogue()
+    text = json.dumps({"parts": [p.model_dump(mode="json") | {"offers": []} for p in dearer if p.number in numbers]})
+    assert send(client, "/api/parts/import", text.encode())[1]["changed"] == len(numbers)
+    assert client.get("/api/jobs/148/tally").json()["total_minor"] == cost
+    assert client.get("/api/jobs/148/hand-over").json()["plan"]["cost_minor"] == cost
+    for bad in ({"stance": "grand"}, {"stance": "frontier", "index": 999}, {"stance": "frontier"}):
+        assert client.post("/api/jobs/148/plan", bad, content_type="application/json").status_code == 400
+
+
+def test_the_hand_made_build_can_be_chosen_unless_something_stands_against_it(client) -> None:
+    own = client.get("/api/jobs/147/plan").json()["own"]
+    assert own["against"] == [] and own["plan"]["cost_minor"] == client.get("/api/jobs/147/tally").json()["total_minor"]
+    assert client.post("/api/jobs/147/plan", {"stance": "own"}, content_type="application/json").status_code == 200
+    edit(client, 148, "/fit/build/drive-1", "QK2-1T0-80M")  # 80 mm into 60 mm
+    assert client.get("/api/jobs/148/plan").json()["own"]["against"]
+    assert client.post("/api/jobs/148/plan", {"stance": "own"}, content_type="application/json").status_code == 400
+
+
+def test_limits_are_switchable_with_the_difference_shown(client) -> None:
+    view = client.get("/api/jobs/147/fit").json()
+    assert view["limits"] == "proven" and view["schools"]["documented"] < view["schools"]["open"]
+    edit(client, 147, "/fit/limits", "documented", base="proven")
+    assert client.get("/api/jobs/147/fit").json()["limits"] == "documented"
+
+
+# -- readings -----------------------------------------------------------------------------------
+def test_the_simulated_laptop_is_read_at_survey_and_prove(client) -> None:
+    bundle = client.get("/api/jobs/147/simulated/survey").content
+    assert send(client, "/api/jobs/147/reading/survey", bundle)[0] == 200
+    how = {s["id"]: s["fitted_how"] for s in client.get("/api/jobs/147/survey").json()["map"]["slots"]}
+    assert how["memory-b"] == how["drive-1"] == "read from the running system"
+    good = client.get("/api/jobs/157/simulated/prove").content
+    assert send(client, "/api/jobs/157/reading/prove", good)[0] == 200
+    assert client.get("/api/jobs/157/prove").json()["report"]["proved"] is True
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"{", "not JSON"),
+        (b"[]", "not a reading bundle"),
+        (b"\xff\xfe", "UTF-8"),
+        (b"x" * (MAX_BYTES + 1), "at most"),
+        (b'{"format": "insertum-bundle/1", "files": {"letter.txt": "dear"}}', "nothing in it was understood"),
+        (b'{"format": "insertum-bundle/1", "files": {"../x": "y"}}', "leaves the bundle"),
+    ],
+)
+def test_a_bad_reading_changes_nothing(client, data, says) -> None:
+    before = spec(157)
+    status, problem = send(client, "/api/jobs/157/reading/prove", data)
+    assert status == 400 and says in problem["what"]
+    assert spec(157) == before
+
+
+def test_another_machines_reading_changes_nothing(client) -> None:
+    before, other = spec(157), client.get("/api/jobs/150/simulated/prove").content
+    status, problem = send(client, "/api/jobs/157/reading/prove", other)
+    assert status == 400 and "another machine" in problem["what"] and problem["mend"]
+    assert spec(157) == before
+    assert client.get("/api/jobs/157/simulated/prove?faults=gremlins").status_code == 400
+
+
+# -- imports and exports ------------------------------------------------------------------------
+def test_three_bad_rows_import_nothing_and_are_all_named(client) -> None:
+    count = models.Part.objects.count()
+    text = "kind,number,name,label\nmemory,N1,Good,8GB 1Rx8 PC4-3200AA-SA2-11\nmemory,N2,Bad,8GB 3Rx5 PC4-3200AA\nwheel,N3,Bad,\nmemory,,Bad,8GB 1Rx8 PC4-3200AA\n"
+    status, problem = send(client, "/api/parts/import", text.encode(), "parts.csv")
+    assert status == 400 and sorted({r["row"] for r in problem["rows"]}) == [3, 4, 5]
+    assert models.Part.objects.count() == count
+    assert send(client, "/api/parts/import", b"x" * 50 * 2**20)[0] in (400, 413)
+    assert models.Part.objects.count() == count
+
+
+def test_parts_go_out_and_come_back_the_same(client) -> None:
+    for path in ("/api/parts.csv", "/api/parts.json"):
+        status, report = send(client, "/api/parts/import", client.get(path).content)
+        assert (status, report["added"], report["changed"]) == (200, 0, 0)
+
+
+def test_a_machine_goes_out_and_comes_back(client) -> None:
+    text = client.get("/api/machines/veyra-strand-15/file").content
+    assert send(client, "/api/machines/import", text) == (200, {"machines": ["veyra-strand-15"]})
+    broken = json.loads(text)
+    broken["configurations"][0]["differs"] = {"memory-b": {"limit_gb": "lots"}}
+    status, problem = send(
+        client, "/api/machines/import", json.dumps([json.loads(text) | {"id": "new-one"}, broken]).encode()
+    )
+    assert status == 400 and "memory" in problem["where"] + problem["what"] or "limit_gb" in problem["where"]
+    assert not models.Machine.objects.filter(slug="new-one").exists()
+    assert client.get("/api/machines/no-such/file").status_code == 404
+    assert client.get("/api/machines/veyra-strand-15/mk9").status_code == 400
+
+
+def test_a_job_goes_out_and_comes_in_under_another_number(client) -> None:
+    job = json.loads(client.get("/api/jobs/155/file").content)
+    assert Job.model_validate(job).number == 155
+    status, problem = send(client, "/api/jobs/import", json.dumps(job).encode())
+    assert status == 400 and "here already" in problem["what"]
+    assert send(client, "/api/jobs/import", json.dumps(job | {"number": 900}).encode())[0] == 200
+    assert client.get("/api/jobs/900/hand-over").json() == client.get("/api/jobs/155/hand-over").json()
+    status, problem = send(
+        client, "/api/jobs/import", json.dumps(job | {"number": 901, "intake": {"years": "x"}}).encode()
+    )
+    assert status == 400 and "years" in problem["where"]
+
+
+def test_find_by_label(client) -> None:
+    def found(text: str) -> dict:
+        return client.get("/api/find", {"text": text}).json()
+
+    assert found("pm4s 16g29")["found"][0]["detail"] == "PM4S-16G29"
+    assert {"kind": "machine", "title": "Veyra Strand 15 mk II"}.items() <= found("VS15-R4B")["found"][0].items()
+    assert found("Wren Street")["found"][0]["link"] == "/jobs/147"
+    assert found("16GB 2Rx8 PC4-3200AA-SE1-11")["decoded"]["density_gbit"] == 8
+    nothing = found("zzzz")
+    assert nothing["found"] == [] and nothing["decoded"] is None and nothing["problem"]
+
+
+def test_the_printed_code_is_a_picture(client) -> None:
+    code = client.get("/api/jobs/155/qr.svg")
+    assert code["Content-Type"] == "image/svg+xml" and b"<svg" in code.content
+
+
+def test_services_refuse_what_is_not_there(db) -> None:
+    with pytest.raises(jobs.NoSuchJob):
+        edit_job.write(12345, "/title", "x", None)
+    with pytest.raises(jobs.NoSuchJob):
+        jobs.desk_of(12345)
