@@ -77,6 +77,7 @@ export function useReceive() {
       }),
     [cache],
   )
+  useEffect(() => outbox.onElsewhere((number) => void cache.invalidateQueries({ queryKey: ['job', number] })), [cache])
 }
 
 /** Change one place of the job. Saves itself. `base` is what the editor saw there before. */

@@ -23,6 +23,7 @@ type State = {
 let state: State = { waiting: 0, offline: false, conflicts: [], problem: null, saved: 0 }
 const listeners = new Set<() => void>()
 const received = new Set<(job: number, view: JobView) => void>()
+const elsewhere = new Set<(job: number) => void>()
 let sending = new Set<string>()
 let timer: number | undefined
 let order = 0
@@ -54,6 +55,11 @@ export const outbox = {
   onReceived(listener: (job: number, view: JobView) => void) {
     received.add(listener)
     return () => void received.delete(listener)
+  },
+  /** Another tab has sent a change. */
+  onElsewhere(listener: (job: number) => void) {
+    elsewhere.add(listener)
+    return () => void elsewhere.delete(listener)
   },
   /** Put a change in. A later change to the same place replaces one that is still waiting. */
   put(job: number, path: string, value: unknown, base: unknown, op: 'set' | 'remove' = 'set') {
@@ -88,6 +94,12 @@ export const outbox = {
   },
   start() {
     window.addEventListener('online', () => later(0))
+    // Tabs share the outbox: another tab may have sent what was typed here.
+    window.addEventListener('storage', (e) => {
+      if (!e.key?.startsWith(EDIT)) return
+      tell(pending().length ? {} : { offline: false, saved: Date.now() })
+      if (!e.newValue && e.oldValue) elsewhere.forEach((l) => l((JSON.parse(e.oldValue!) as Edit).job))
+    })
     tell({})
     later(0)
   },
@@ -140,6 +152,7 @@ async function sendAll() {
       return
     }
   }
+  tell({ offline: false })
 }
 
 /** One edit of a batch is bad: the server made none. Send them singly; drop and show the bad one. */

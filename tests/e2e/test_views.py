@@ -1,0 +1,140 @@
+"""What the views promise: fit and map follow, undo, limits, keys, widths, printing, dark."""
+
+import gzip
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import ROOT, saved
+
+VIEWS = ["/jobs", "/machines", "/machines/veyra-strand-15/mk2-rill-430", "/parts", "/gauges"] + [
+    f"/jobs/{n}/{s}"
+    for n, s in [(147, "intake"), (156, "identify"), (147, "survey"), (147, "fit"), (147, "plan"), (149, "prepare"), (150, "bench"), (157, "prove"), (155, "hand-over")]
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("view", VIEWS)
+def test_every_view_fits_its_width(desk: Page, view: str) -> None:
+    """No sideways scrolling at 1280 × 800; Bench and Prove also on a 768 wide tablet."""
+    for width in (1280, 768) if view.endswith(("bench", "prove")) else (1280,):
+        desk.set_viewport_size({"width": width, "height": 800})
+        desk.goto(view)
+        desk.locator("h1").first.wait_for()
+        desk.wait_for_load_state("networkidle")
+        over = desk.evaluate("() => [document.documentElement, ...document.querySelectorAll('main')].filter(e => e.scrollWidth > e.clientWidth + 1).length")  # fmt: skip
+        assert over == 0, (view, width)
+
+
+def test_touch_targets_on_the_bench_are_large(desk: Page) -> None:
+    desk.goto("/jobs/150/bench")
+    box = desk.get_by_role("main").get_by_role("checkbox").first.bounding_box()
+    assert box is not None and box["width"] >= 44 and box["height"] >= 44
+
+
+def test_choosing_by_mouse_changes_map_and_ledger_and_undo_takes_it_back(desk: Page) -> None:
+    desk.goto("/jobs/147/fit")
+    ledger = desk.get_by_label("Ledger")
+    expect(ledger).to_contain_text("8 → 24 GB")
+    desk.get_by_label("Kind of part").select_option("battery")
+    cell = desk.get_by_role("row").filter(has_text="AP-ST52").first.get_by_role("gridcell")
+    cell.hover()
+    expect(desk.get_by_text("Amberly Strand 52 Wh in Battery: seats")).to_be_visible()
+    cell.click()
+    expect(ledger).to_contain_text("41 → 52 Wh")
+    expect(
+        desk.get_by_role("group", name=re.compile("drawn to scale")).get_by_label(
+            "Battery: 15.2 V. Holds Amberly Strand 52 Wh."
+        )
+    ).to_be_attached()
+    saved(desk)
+    desk.keyboard.press("u")
+    expect(ledger).not_to_contain_text("41 → 52 Wh")
+
+
+def test_what_is_refused_cannot_be_chosen_but_says_why(desk: Page) -> None:
+    desk.goto("/jobs/147/fit")
+    desk.get_by_label("Kind of part").select_option("battery")
+    cell = desk.get_by_role("row").filter(has_text="AP-DR57").get_by_role("gridcell")
+    cell.click()
+    expect(desk.get_by_text("11.4 V pack, 15.2 V machine.")).to_be_visible()
+    expect(desk.get_by_role("button", name="Put it in Battery")).to_have_count(0)
+    expect(desk.get_by_label("Ledger")).not_to_contain_text("→ 57 Wh")
+
+
+def test_school_of_limits_changes_the_verdicts(desk: Page) -> None:
+    desk.goto("/jobs/147/fit")
+    row = desk.get_by_role("row").filter(has_text="PM4S-32G32A1")
+    desk.get_by_label("Kind of part").select_option("memory")
+    desk.get_by_label("Parts by slots").get_by_role("row").nth(1).wait_for()
+    desk.locator("[data-row]").first.hover()
+    desk.mouse.wheel(0, 400)
+    expect(row).to_contain_text("Held back")
+    desk.get_by_label("Whose limit counts").select_option("documented")
+    expect(row).to_contain_text("Refused")
+    saved(desk)
+    desk.get_by_label("Whose limit counts").select_option("proven")
+    expect(row).to_contain_text("Held back")
+    saved(desk)
+
+
+def test_moving_a_weight_asks_the_server_and_shows_its_answer(desk: Page) -> None:
+    desk.goto("/jobs/148/plan")
+    before = desk.locator("section", has_text="Best value").first.inner_text()
+    with desk.expect_response(re.compile("/plan$")):
+        for _ in range(6):
+            desk.get_by_label("Free space: more weight").click()
+    expect(desk.get_by_text("×4", exact=True).first).to_be_visible()
+    saved(desk)
+    assert "Best value" in before
+
+
+def test_find_by_label_and_keys(desk: Page) -> None:
+    desk.keyboard.press("/")
+    desk.keyboard.type("VS15-R4B")
+    expect(desk.get_by_role("button", name="Veyra Strand 15 mk II")).to_be_visible()
+    desk.keyboard.press("Enter")  # as a scanner does
+    expect(desk.get_by_role("heading", level=1, name="Veyra Strand 15 mk II")).to_be_visible()
+    desk.keyboard.press("?")
+    expect(desk.get_by_role("dialog")).to_contain_text("take back your last change")
+    desk.keyboard.press("Escape")
+    desk.goto("/jobs/147/fit")
+    desk.locator("h1").wait_for()
+    desk.keyboard.press("5")
+    expect(desk).to_have_url(re.compile("/jobs/147/plan$"))
+
+
+def test_the_record_prints_without_the_shell(desk: Page) -> None:
+    desk.goto("/jobs/155/hand-over")
+    desk.locator("article").wait_for()
+    desk.emulate_media(media="print")
+    expect(desk.get_by_role("navigation", name="Stations")).to_be_hidden()
+    expect(desk.get_by_label("Ledger")).to_be_hidden()
+    expect(desk.locator("article")).to_be_visible()
+    assert len(desk.pdf(format="A4")) > 10_000
+
+
+LUMINANCE = """() => {
+  const lum = c => { const v = c.map(x => x / 255).map(x => x <= 0.03928 ? x / 12.92 : ((x + 0.055) / 1.055) ** 2.4)
+    return 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2] }
+  const rgb = name => { const e = document.createElement('i'); e.style.color = `var(--${name})`; document.body.append(e)
+    const c = getComputedStyle(e).color.match(/[\\d.]+/g).slice(0, 3).map(Number); e.remove(); return c }
+  const ratio = (a, b) => { const [x, y] = [lum(rgb(a)), lum(rgb(b))].sort((p, q) => q - p); return (x + 0.05) / (y + 0.05) }
+  const pairs = [['ink', 'mat'], ['ink', 'card'], ['ink-2', 'mat'], ['ink-2', 'card'], ['ink-2', 'panel'], ['seats', 'card'],
+    ['held', 'card'], ['measure', 'card'], ['refused', 'card'], ['on-mask', 'mask'], ['on-mask-2', 'mask'], ['on-copper', 'copper'],
+    ['copper', 'card'], ['ink', 'gold-soft'], ['ink-2', 'gold-soft']]
+  return pairs.map(([a, b]) => [a, b, ratio(a, b)]).filter(p => p[2] < 4.5)
+}"""
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_text_contrast_in_both_sets(desk: Page, scheme) -> None:
+    desk.emulate_media(color_scheme=scheme)
+    desk.goto("/jobs")
+    assert desk.evaluate(LUMINANCE) == []
+
+
+def test_first_load_is_small() -> None:
+    """Under 250 kB of gzipped JavaScript."""
+    scripts = list((ROOT / "web/dist/static/assets").glob("*.js"))
+    assert scripts and sum(len(gzip.compress(s.read_bytes())) for s in scripts) < 250_000
