@@ -6,6 +6,6 @@ import { defineConfig } from 'vite'
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   base: '/static/',
-  build: { outDir: 'dist/static', emptyOutDir: true, assetsInlineLimit: 0 },
+  build: { outDir: 'dist/static', emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 700 },
   server: { proxy: { '/api': 'http://127.0.0.1:8000' } },
 })

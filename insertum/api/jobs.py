@@ -92,5 +92,6 @@ def undo(request: HttpRequest, number: int):
 
 
 @router.get("/jobs/{int:number}/tally", response={200: Tally, 400: Problem})
-def tally(request: HttpRequest, number: int):
-    return jobs.desk_of(number).tally()
+def tally(request: HttpRequest, number: int, planned: bool = False):
+    """Of the build in hand, or (``planned``) of the chosen plan."""
+    return jobs.desk_of(number).tally(planned)

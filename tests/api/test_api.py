@@ -274,7 +274,8 @@ def test_a_chosen_plan_is_a_snapshot(client) -> None:
     dearer = parts.catalogue()
     text = json.dumps({"parts": [p.model_dump(mode="json") | {"offers": []} for p in dearer if p.number in numbers]})
     assert send(client, "/api/parts/import", text.encode())[1]["changed"] == len(numbers)
-    assert client.get("/api/jobs/148/tally").json()["total_minor"] == cost
+    assert client.get("/api/jobs/148/tally?planned=1").json()["total_minor"] == cost
+    assert client.get("/api/jobs/148/tally").json()["total_minor"] < cost  # the build in hand follows the new prices
     assert client.get("/api/jobs/148/hand-over").json()["plan"]["cost_minor"] == cost
     for bad in ({"stance": "grand"}, {"stance": "frontier", "index": 999}, {"stance": "frontier"}):
         assert client.post("/api/jobs/148/plan", bad, content_type="application/json").status_code == 400
@@ -287,6 +288,15 @@ def test_the_hand_made_build_can_be_chosen_unless_something_stands_against_it(cl
     edit(client, 148, "/fit/build/drive-1", "QK2-1T0-80M")  # 80 mm into 60 mm
     assert client.get("/api/jobs/148/plan").json()["own"]["against"]
     assert client.post("/api/jobs/148/plan", {"stance": "own"}, content_type="application/json").status_code == 400
+
+
+def test_another_plan_opens_the_checks_made_for_its_parts(client) -> None:
+    done = {"state": "done", "words": "", "who": ""}
+    for gate in ("parts", "backup"):
+        edit(client, 149, f"/prepare/gates/{gate}", done)
+    client.post("/api/jobs/149/plan", {"stance": "fill_it"}, content_type="application/json")
+    gates = spec(149)["prepare"]["gates"]
+    assert "parts" not in gates and gates["backup"]["state"] == "done"
 
 
 def test_limits_are_switchable_with_the_difference_shown(client) -> None:

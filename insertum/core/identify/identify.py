@@ -263,7 +263,7 @@ def matters(machine: Configured) -> dict[str, str]:
         "Processor": machine.configuration.processor,
         "Memory ceiling": gb(memory.total_limit_gb),
         "Soldered memory": " + ".join(f"{s.capacity_gb} GB" for s in memory.soldered) or "none",
-        "Memory runs at": str(limit(memory.speed_mts, Limits.PROVEN).value or "unknown"),
+        "Memory runs at": f"{mts} MT/s" if (mts := limit(memory.speed_mts, Limits.PROVEN).value) else "unknown",
     }
     for slot in machine.slots:
         match slot:

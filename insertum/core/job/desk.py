@@ -215,8 +215,9 @@ class Desk:
             counts[school] = sum(j.verdict is not None and j.verdict.usable for j in judged)
         return counts
 
-    def tally(self) -> Tally:
-        return tally(self.planned or self.build, self.terms, self.use)
+    def tally(self, planned: bool = False) -> Tally:
+        """The running tally: of the build in hand, or of the chosen plan where there is one."""
+        return tally((self.planned if planned else None) or self.build, self.terms, self.use)
 
     @cached_property
     def planned(self) -> Build | None:

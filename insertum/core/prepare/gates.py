@@ -11,6 +11,9 @@ from ..part import Radio
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12
 
+#: Gates that follow from the plan's parts: another plan opens them again.
+PLAN_GATES = ("boot_stick", "drivers", "parts", "tools")
+
 
 class Gate(Frozen):
     """One check. ``items`` are ticked off in the mind, the gate as a whole on the screen."""

@@ -8,6 +8,7 @@ from ...core.job.desk import Desk
 from ...core.job.shape import Job, Snapshot
 from ...core.plan.planner import Planner
 from ...core.plan.request import Plan, PlanPoint
+from ...core.prepare.gates import PLAN_GATES
 from .edit_job import write
 from .jobs import desk_of
 
@@ -31,7 +32,8 @@ def plan_for(desk: Desk) -> tuple[Plan, OwnPlan | None]:
 
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
     """Choose a stance's plan, a frontier point by index (stance "frontier"), or doing nothing
-    (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from."""
+    (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from. Checks
+    that were made for another plan's parts are open again."""
     desk = desk_of(number)
     answer, own = plan_for(desk)
     point = _picked(answer, own, stance, index)
@@ -44,6 +46,10 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         chosen_at=timezone.now().isoformat(timespec="seconds"),
         chosen_by=who.get_username() if who else "",
     )
+    before = desk.job.plan.chosen
+    if before and before.plan.changes != point.changes:
+        kept = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in PLAN_GATES}
+        write(number, "/prepare/gates", kept, who)
     write(number, "/fit/build", {c.slot: c.part for c in point.changes}, who)
     write(number, "/fit/boot_slot", point.boot_slot, who)
     return write(number, "/plan/chosen", snapshot.model_dump(mode="json"), who)

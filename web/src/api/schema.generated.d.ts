@@ -116,7 +116,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tally */
+        /**
+         * Tally
+         * @description Of the build in hand, or (``planned``) of the chosen plan.
+         */
         get: operations["insertum_api_jobs_tally"];
         put?: never;
         post?: never;
@@ -4352,7 +4355,9 @@ export interface operations {
     };
     insertum_api_jobs_tally: {
         parameters: {
-            query?: never;
+            query?: {
+                planned?: boolean;
+            };
             header?: never;
             path: {
                 number: number;

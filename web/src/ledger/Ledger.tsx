@@ -1,4 +1,5 @@
 import { Popover } from 'radix-ui'
+import { useLocation } from 'react-router'
 import type { ReactNode } from 'react'
 import { answer, client, type JobView, type Schemas } from '../api/client'
 import { useStation } from '../api/job'
@@ -26,8 +27,10 @@ export function Ledger({ view, children }: { view: JobView; children?: ReactNode
 }
 
 function Known() {
-  const { data } = useStation('tally', (number) =>
-    answer(client.GET('/api/jobs/{number}/tally', { params: { path: { number } } })),
+  // Up to Plan the ledger follows the build in hand; from Prepare on, the plan that was chosen.
+  const planned = /(prepare|bench|prove|hand-over)$/.test(useLocation().pathname)
+  const { data } = useStation(planned ? 'tally-planned' : 'tally', (number) =>
+    answer(client.GET('/api/jobs/{number}/tally', { params: { path: { number }, query: { planned } } })),
   )
   if (!data) return null
   return (
