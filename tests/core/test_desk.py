@@ -1,0 +1,260 @@
+"""The desk: what the stations show, worked out for known jobs."""
+
+import pytest
+
+from insertum.core.base import InputError
+from insertum.core.claim import Claim, Fact
+from insertum.core.fit.build import Build
+from insertum.core.intake.intake import Intake
+from insertum.core.job.desk import Desk
+from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
+from insertum.core.job.slots import detail, map_view, measured_value, outline, shown, size_of
+from insertum.core.part import Accessory
+from insertum.core.plan.request import Terms, Use
+from insertum.core.plan.tally import tally
+from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
+from insertum.core.survey.fill import filled
+from insertum.core.verdict import Verdict
+from insertum.formats.parts import read_csv
+
+from . import made
+
+PARTS = read_csv((made.DEMO / "parts.csv").read_text())
+STRAND, DROVER = made.demo_machine("veyra-strand-15"), made.demo_machine("veyra-drover-14")
+MK2 = Identified(machine="veyra-strand-15", configuration="mk2-rill-430")
+
+
+def desk(machine=STRAND, identify=MK2, **job) -> Desk:
+    return Desk(Job(number=1, identify=identify, **job), machine, PARTS)
+
+
+# -- typed measurements -------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("attribute", "typed", "value"),
+    [
+        ("drive-2.clearance_below_um", "1.4", 1400),
+        ("drive-2.clearance_below_um", "1,35", 1350),
+        ("drive-2.clearance_below_um", " 0 ", 0),
+        ("bay.height_um", "9.5", 9500),
+        ("battery.voltage_mv", "11.4", 11400),
+        ("radio.leads", "2", 2),
+        ("memory.total_limit_gb", "32", 32),
+        ("drive-1.cooled", "yes", True),
+        ("radio.usb", "no", False),
+        ("drive-1.standoffs_mm", "42, 60 80", [42, 60, 80]),
+        ("drive-1.bracket_mm", "none", []),
+        ("radio.antenna_bands", "2.4 5", ["2.4", "5"]),
+        ("radio.plug", "MHF4", "MHF4"),
+        ("bay.ribbon", "present", "present"),
+    ],
+)
+def test_what_is_typed_is_stored_in_the_cores_unit(attribute, typed, value) -> None:
+    assert measured_value(attribute, typed) == value
+
+
+@pytest.mark.parametrize(("attribute", "typed"), [("drive-2.clearance_below_um", "deep"), ("drive-1.cooled", "perhaps"), ("drive-1.nonsense", "1"), ("drive-1.standoffs_mm", "a b")])  # fmt: skip
+def test_what_is_no_value_is_refused(attribute, typed) -> None:
+    with pytest.raises((ValueError, KeyError)):
+        measured_value(attribute, typed)
+
+
+@pytest.mark.parametrize(
+    ("value", "scale", "text"),
+    [(1350, 1000, "1.35"), (True, 1, "yes"), ((42, 80), 1, "42, 80"), ((), 1, "none"), ("M", 1, "M"), (16, 1, "16")],
+)
+def test_how_values_are_shown(value, scale, text) -> None:
+    assert shown(value, scale) == text
+
+
+# -- the map ------------------------------------------------------------------------------------
+def test_the_map_lays_true_sizes_over_slots() -> None:
+    build = desk(fit=FitChoice(build={"drive-1": "WS4-0T5-42M", "memory-b": "PM4S-16G29"})).build
+    view = map_view(build, {"drive-1": Verdict.SEATS}, {"drive-1": "read"})
+    slots = {s.id: s for s in view.slots}
+    laid = slots["drive-1"].planned_outline
+    assert laid is not None and (laid.w_mm, laid.h_mm, laid.verdict) == (42, 22, "seats")
+    module = slots["memory-b"].planned_outline
+    assert module is not None and (module.w_mm, module.h_mm) == (69.6, 30)
+    assert slots["drive-1"].fitted_outline is not None and slots["drive-1"].fitted_outline.w_mm == 80
+    assert (slots["memory-b"].fitted_name, slots["drive-1"].fitted_how) == ("empty", "read")
+    assert slots["drive-2"].summary == "key M, SATA, height unknown"
+    assert slots["radio"].leads == 2 and slots["drive-1"].standoffs_mm == (42, 80)
+    assert (view.width_mm, view.opens) == (358, "under")
+
+
+def test_facts_say_how_they_are_known() -> None:
+    view = map_view(desk(survey=Surveyed(firmware="1.14", measured={"drive-2.clearance_below_um": 1400})).today, {}, {})
+    facts = {f.attribute: f for s in view.slots for f in s.facts} | {f.attribute: f for f in view.board}
+    known = facts["drive-2.clearance_below_um"]
+    assert (known.value, known.unit, known.why) == ("1.4", "mm", "measured")
+    limit = facts["memory-b.limit_gb"]
+    assert (limit.value, limit.why) == ("32", "proven") and len(limit.claims) == 3
+    assert "worked 1×" in limit.claims[2].note and "firmware 1.14" in limit.claims[2].note
+    assert map_view(desk().today, {}, {}).slots[0].facts[2].value == "16"  # another firmware never decides
+    unknown = facts["radio.card_policy"]
+    assert (unknown.known, unknown.value, unknown.options) == (False, "", ("any", "listed")) and unknown.measure
+    assert facts["drive-1.cooled"].value == "yes"
+
+
+def test_sizes_and_details_of_parts() -> None:
+    assert size_of(made.module(generation=3)).w_mm == 67.6  # type: ignore[union-attr]
+    assert size_of(made.drive(length_mm=None)) is None and size_of(made.pack()) is None
+    slot = made.machine().slot("battery")
+    assert outline(slot, made.pack(), None).w_mm == slot.place.w_mm  # type: ignore[union-attr]
+    assert outline(slot, made.drive(length_mm=None), None) is None
+    assert [detail(p) for p in made.PARTS.values()] == [
+        "16 GB DDR4-3200, 2Rx8",
+        "1000 GB PCIe 3 ×4",
+        "802.11ax 2×2",
+        "1000 GB SATA",
+        "45 Wh",
+    ]
+    assert detail(made.pack(full_mwh=40000)) == "45 Wh, 40 Wh today"
+
+
+# -- ledger -------------------------------------------------------------------------------------
+def test_the_tally_of_a_hand_made_build() -> None:
+    """Strand: strip 120 + strip screws 120 + cover screws 150 + cover 180 + plug 60 = 630 s; set out 180, trial 300;
+    memory 150, drive 240: 1500 s = 25 min, at 50 an hour 20.83. Parts 31.50 + 54.90."""
+    job = desk(
+        fit=FitChoice(build={"memory-b": "PM4S-16G32A1", "drive-1": "QK2-1T0-80M"}),
+        intake=Intake(budget_minor=18000),
+        plan=PlanChoice(credits={"drive-1": 900}),
+    )
+    told = job.tally()
+    assert (told.parts_minor, told.bench_seconds, told.labour_minor, told.credit_minor) == (8640, 1500, 2083, 900)
+    assert told.total_minor == 8640 + 2083 - 900 and told.verdict == "held_back"
+    figures = {b.label: (b.today, b.after) for b in told.becomes}
+    assert figures["Memory"] == ("8 GB", "24 GB") and figures["In two channels"] == ("0 GB", "16 GB")
+    assert figures["System drive"] == ("1600 MB/s", "3400 MB/s") and figures["Storage"] == ("256 GB", "1000 GB")
+    assert figures["Radio link"] == ("433 Mb/s", "433 Mb/s") and figures["Battery"] == ("41 Wh", "41 Wh")
+    assert [a.slot for a in told.advice] == ["memory-b"] and "2933" in told.advice[0].says
+    assert any("credit" in line for line in told.sum)
+
+
+def test_the_tally_of_nothing_and_of_a_part_without_price() -> None:
+    empty = desk().tally()
+    assert (empty.total_minor, empty.bench_seconds, empty.verdict) == (0, 0, "seats")
+    odd = tally(made.build().with_part("memory-a", made.module(price=None)), Terms(), Use())
+    assert odd.parts_minor == 0 and odd.sum[0].endswith("no price")
+
+
+def test_accessories_come_with_the_part_that_needs_them() -> None:
+    job = desk(
+        DROVER, Identified(machine="veyra-drover-14", configuration="rill-320"), fit=FitChoice(build={"bay": "QT7-1T0"})
+    )
+    assert {a.number for a in job.build.accessories["bay"]} == {"PL-RB-DR14", "PL-SP795"}
+    assert job.tally().accessories_minor == 750 + 150
+    assert job.judged()["bay"].verdict == "seats"
+    out = desk(fit=FitChoice(build={"drive-1": ""})).build
+    assert out.now("drive-1") is None and out.changed() == ("drive-1",)
+
+
+# -- fit and survey -----------------------------------------------------------------------------
+def test_the_fit_view_has_a_row_a_part_and_a_cell_a_slot_it_could_meet() -> None:
+    view = desk().fit()
+    assert len(view.rows) == sum(not isinstance(p, Accessory) for p in PARTS)
+    rows = {r.number: r for r in view.rows}
+    assert {c.slot for c in rows["QK2-1T0-80M"].cells} == {"drive-1", "drive-2", "radio"}
+    assert rows["QT7-1T0"].cells == ()
+    assert rows["QV1-256-80M"].price_minor is None and rows["QK2-1T0-80M"].stock == 7
+    worth = {w.attribute: w for w in view.worth}
+    assert (worth["drive-2.clearance_below_um"].parts, worth["drive-2.clearance_below_um"].to_minor) == (2, 8800)
+    assert worth["radio.card_policy"].parts == 4
+
+
+def test_schools_are_counted_on_the_same_build() -> None:
+    counts = desk(survey=Surveyed(firmware="1.14")).schools()
+    assert counts["documented"] < counts["proven"] < counts["open"]
+
+
+def reading(**changes) -> Reading:
+    plain = {
+        "modules": (ReadModule(locator="Soldered A", size_gb=8, soldered=True, running_mts=2933), ReadModule(locator="Memory B", size_gb=8, part_number="pm4s-08g29 ", running_mts=2933)),
+        "drives": (ReadDrive(name="nvme0n1", model="Quern QK2-1T0-80M", transport="nvme"),),
+        "radios": (ReadRadio(name="Larkfield LR-AX2-E30"),),
+        "battery": ReadBattery(model="AP-ST52", full_mwh=30000),
+    }  # fmt: skip
+    return Reading(**(plain | changes))
+
+
+def test_a_reading_fills_in_what_it_proves_and_nothing_else() -> None:
+    laid = STRAND.configured("mk2-rill-430")
+    found = filled(laid, reading(), PARTS)
+    assert {s: p and p.number for s, p in found.items()} == {
+        "memory-b": "PM4S-08G29",
+        "drive-1": "QK2-1T0-80M",
+        "radio": "LR-AX2-E30",
+        "battery": "AP-ST52",
+    }
+    assert found["battery"].full_mwh == 30000  # type: ignore[union-attr]
+    assert filled(laid, Reading(), PARTS) == {}
+    strange = reading(
+        modules=(ReadModule(locator="Memory B", size_gb=8, part_number="NEVER-SEEN"),),
+        drives=(ReadDrive(name="sda", model="NEVER-SEEN"),),
+        radios=(),
+        battery=ReadBattery(model="Unknown pack"),
+    )
+    assert filled(laid, strange, PARTS) == {}
+    assert filled(laid, reading(modules=(ReadModule(locator="Memory B", size_gb=0),)), PARTS)["memory-b"] is None
+
+
+def test_what_is_entered_by_hand_stands_over_what_is_read() -> None:
+    own = next(p for p in PARTS if p.number == "PM4S-16G29")
+    job = desk(survey=Surveyed(reading=reading(), fitted={"memory-b": own}))
+    assert job.today.fitted["memory-b"] == own
+    assert job.how_known() == {
+        "memory-b": "entered at this bench",
+        "drive-1": "read from the running system",
+        "radio": "read from the running system",
+        "battery": "read from the running system",
+    }
+    assert any(c.source == "read" and c.value == 2933 for c in job.configured.memory.speed_mts.claims)
+
+
+# -- stations -----------------------------------------------------------------------------------
+def test_stations_are_done_under_way_or_ahead() -> None:
+    states = [s.state for s in desk(station=Station.FIT).stations()]
+    assert states == ["done"] * 3 + ["under_way"] + ["ahead"] * 5
+    closed = desk(station=Station.HAND_OVER, hand_over=HandedOver(closed_at="2026-11-24"))
+    assert {s.state for s in closed.stations()} == {"done"}
+
+
+@pytest.mark.parametrize("station", STATIONS)
+def test_no_station_past_identify_without_a_machine_nor_past_plan_without_a_plan(station) -> None:
+    blank, known = Desk(Job(number=1), None, []), desk()
+    rank = STATIONS.index(station)
+    for job, last in ((blank, 1), (known, 4)):
+        if rank <= last:
+            job.may_enter(station)
+        else:
+            with pytest.raises(InputError):
+                job.may_enter(station)
+
+
+def test_the_request_is_whole() -> None:
+    job = desk(
+        intake=Intake(average_w=10.5, used_gb=120, line_mbit_s=50, years=5, processor_at_limit=True, budget_minor=9000),
+        survey=Surveyed(firmware="1.14", measured={"drive-2.clearance_below_um": 1400}),
+    )
+    asked = job.request()
+    assert (asked.use.average_mw, asked.use.used_gb, asked.use.years, asked.use.processor_at_limit) == (
+        10500,
+        120,
+        5,
+        True,
+    )
+    assert (asked.terms.budget_minor, asked.firmware, asked.boot_slot) == (9000, "1.14", "drive-1")
+    assert asked.measured == {"drive-2.clearance_below_um": 1400} and len(asked.parts) == len(PARTS)
+    assert type(asked).model_validate(asked.model_dump()).machine == STRAND
+
+
+def test_builds_compare_by_what_changes() -> None:
+    old = made.module("OLD")
+    build: Build = made.build(memory_a=old)
+    assert build.with_part("memory-a", old).changed() == ()
+    assert build.with_part("memory-a", None).changed() == ("memory-a",)
+    assert build.with_part("memory-b", old).changed() == ("memory-b",)
+    assert (
+        Fact[int]((Claim[int](value=1, source="read"),)).plus(Claim[int](value=2, source="read")).claims[1].value == 2
+    )
