@@ -152,6 +152,43 @@ def test_a_stray_text_speaks_against_and_earlier_work_counts() -> None:
     )
 
 
+NOISY = st.sampled_from(
+    [(m, c, mark) for m in LIBRARY for c in m.configurations for mark in c.marks if mark.kind != "battery"]
+)
+
+
+def noised(text: str, how: str, at: int) -> str:
+    i = at % len(text)
+    return {
+        "case": text.swapcase(),
+        "spaces": " ".join(text.split()).replace(" ", "  ").replace("-", " - "),
+        "tight": text.replace(" ", "").replace("-", ""),
+        "zero": text.replace("0", "O"),
+        "one": text.replace("1", "I").replace("I", "l", 1),
+        "punctuated": f"[{text}]; ",
+        "buried": f"S/N 8841 {text} made for you",
+    }[how] if how != "wrong" else text[:i] + ("X" if text[i] != "X" else "Y") + text[i + 1 :]  # fmt: skip
+
+
+@given(NOISY, st.sampled_from(["case", "spaces", "tight", "zero", "one", "punctuated", "buried"]), st.integers(0, 30))
+def test_noise_that_labels_carry_does_not_hide_the_machine(marked, how, at) -> None:
+    machine, configuration, mark = marked
+    found = identify([noised(mark.text, how, at)], LIBRARY)
+    assert f"{machine.id}/{configuration.id}" in found.remaining
+    assert len(found.remaining) == 1 or found.question is not None
+
+
+@given(NOISY, st.integers(0, 30))
+def test_one_wrong_character_leaves_the_machine_first_or_among_those_asked_about(marked, at) -> None:
+    machine, configuration, mark = marked
+    found = identify([noised(mark.text, "wrong", at)], LIBRARY)
+    wrong_code_of_another = {c.text for m in LIBRARY for k in m.configurations for c in k.marks}
+    if noised(mark.text, "wrong", at) in wrong_code_of_another or len(folded(mark.text)) < 6:
+        return
+    shares = {f"{c.machine}/{c.configuration}": c.share for c in found.candidates}
+    assert shares[f"{machine.id}/{configuration.id}"] >= max(shares.values()) / 2
+
+
 @given(st.text(max_size=40))
 def test_matching_any_text_is_bounded(text) -> None:
     assert 0 <= match("VS15-R4B", text) <= 1
@@ -208,6 +245,7 @@ def test_sheet_opens_exchanges_proves_and_closes() -> None:
     assert phases == ["set out", "open", "exchange", "put back", "trial", "close"]
     assert sum(s.screws for s in full.steps) == 0 and full.screws == 9
     assert [s.id for s in full.steps if s.phase == "exchange"] == ["in:memory-b", "out:drive-1", "in:drive-1"]
+    assert {s.id: s.number for s in full.steps if s.number} == {"in:memory-b": "PM", "in:drive-1": "QK"}
     assert full.seconds == bench_seconds(planned().machine, planned().changed())
     ids = [s.id for s in full.steps]
     assert ids.index("on:battery-plug") < ids.index("trial") < ids.index("on:cover-screws")

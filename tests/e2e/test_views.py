@@ -26,6 +26,63 @@ def test_every_view_fits_its_width(desk: Page, view: str) -> None:
         assert over == 0, (view, width)
 
 
+OVERLAPS = """() => {
+  const boxes = [...document.querySelectorAll('main svg text')].filter(t => t.textContent.trim()).map(t => t.getBoundingClientRect())
+  const hit = (a, b) => a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1
+  return boxes.flatMap((a, i) => boxes.slice(i + 1).filter(b => hit(a, b))).length
+}"""
+
+
+@pytest.mark.parametrize(
+    "view",
+    ["/jobs/147/survey", "/jobs/147/fit", "/jobs/149/survey", "/machines/veyra-drover-14/rill-320", "/jobs/147/plan"],
+)
+def test_labels_never_overlap(desk: Page, view: str) -> None:
+    desk.goto(view)
+    desk.locator("main svg text").first.wait_for()
+    assert desk.evaluate(OVERLAPS) == 0
+
+
+def test_map_outlines_are_to_scale(desk: Page) -> None:
+    """A 42 mm card is drawn 42 ÷ 80 as long as the 80 mm place it lies in."""
+    desk.goto("/jobs/147/fit")
+    desk.get_by_label("Kind of part").select_option("m2_drive")
+    desk.locator("[data-row]").first.hover()
+    desk.mouse.wheel(0, 2000)
+    desk.get_by_role("row").filter(has_text="WS4-0T5-42M").get_by_role("gridcell").first.hover()
+    shapes = (
+        desk.get_by_role("group", name=re.compile("drawn to scale"))
+        .get_by_label(re.compile("^Drive 1:"))
+        .locator("rect")
+    )
+    place, laid = shapes.nth(0).bounding_box(), shapes.nth(1).bounding_box()
+    assert place is not None and laid is not None
+    assert abs(laid["width"] / place["width"] - 42 / 80) < 0.03
+
+
+def test_choosing_a_slot_on_the_map_shows_its_parts(desk: Page) -> None:
+    desk.goto("/jobs/147/fit")
+    desk.get_by_role("button", name=re.compile("^Battery:")).focus()
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_label("Kind of part")).to_have_value("battery")
+    expect(desk.get_by_role("row").filter(has_text="AP-ST52").first).to_be_visible()
+
+
+def test_a_scanner_at_the_bench_ticks_the_right_part_and_stops_a_wrong_one(desk: Page) -> None:
+    desk.goto("/jobs/150/bench")
+    scan = desk.get_by_label("Scan a part as it goes in")
+    scan.fill("PM3S-04G16L")
+    scan.press("Enter")
+    expect(desk.get_by_role("alert")).to_contain_text("not a part of this plan")
+    step = desk.get_by_role("checkbox", name=re.compile("in Memory B"))
+    number = desk.request.get("/api/jobs/150/hand-over").json()["plan"]["changes"][0]["part"]
+    scan.fill(f" {number.lower()} ")
+    scan.press("Enter")
+    expect(desk.get_by_role("alert")).to_contain_text("is planned here")
+    expect(step).to_be_checked()
+    saved(desk)
+
+
 def test_touch_targets_on_the_bench_are_large(desk: Page) -> None:
     desk.goto("/jobs/150/bench")
     box = desk.get_by_role("main").get_by_role("checkbox").first.bounding_box()

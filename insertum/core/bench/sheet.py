@@ -10,7 +10,8 @@ from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS, opening_order
 
 
 class Step(Frozen):
-    """One thing to do. ``screws`` is negative when they go back in."""
+    """One thing to do. ``screws`` is negative when they go back in.
+    ``number`` is the part that goes in, to be checked against its label."""
 
     id: str
     phase: Literal["set out", "open", "exchange", "put back", "trial", "close"]
@@ -25,6 +26,7 @@ class Step(Frozen):
     seconds: int = 0
     source: str = ""
     slot: str = ""
+    number: str = ""
 
 
 class Sheet(Frozen):
@@ -160,11 +162,11 @@ def _exchange(build: Build, slot_id: str) -> list[Step]:
         seconds = slot.swap_seconds - share if old else slot.swap_seconds
         extras = ", ".join(a.name for a in build.accessories.get(slot_id, ()))
         text = f"Fit {new.name} in {slot.name}" + (f" with {extras}." if extras else ".")
-        steps.append(_swap(slot, "in", text, _heed(slot, new, into), seconds))
+        steps.append(_swap(slot, "in", text, _heed(slot, new, into), seconds, new.number))
     return steps
 
 
-def _swap(slot: Slot, way: str, text: str, hint: str, seconds: int) -> Step:
+def _swap(slot: Slot, way: str, text: str, hint: str, seconds: int, number: str = "") -> Step:
     return Step(
         id=f"{way}:{slot.id}",
         phase="exchange",
@@ -173,6 +175,7 @@ def _swap(slot: Slot, way: str, text: str, hint: str, seconds: int) -> Step:
         caution=_SLOT_CAUTION.get(slot.kind, ""),
         seconds=seconds,
         slot=slot.id,
+        number=number,
     )
 
 

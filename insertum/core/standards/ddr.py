@@ -7,6 +7,7 @@ Figures: JEDEC JESD79-3/-4/-5 (speed grades, chip densities), JESD21-C / JESD300
 import math
 import re
 from fractions import Fraction
+from functools import cache
 
 from ..base import Frozen, InputError
 
@@ -72,6 +73,7 @@ def density_gbit(capacity_gb: int, ranks: int, chip_width: int) -> Fraction:
     return Fraction(capacity_gb * 8 * chip_width, ranks * 64)
 
 
+@cache
 def exact_mts(grade_mts: int) -> Fraction:
     """The exact rate behind a rounded grade: 2666 and 2667 are both 8000/3."""
     return Fraction(400, 3) * round(Fraction(grade_mts * 3, 400))

@@ -85,10 +85,14 @@ export function useEdit() {
   const number = useJobNumber()
   const cache = useQueryClient()
   return useCallback(
-    (path: string, value: unknown, { op = 'set', base }: { op?: 'set' | 'remove'; base?: unknown } = {}) => {
+    (
+      path: string,
+      value: unknown,
+      { op = 'set', base, pause }: { op?: 'set' | 'remove'; base?: unknown; pause?: number } = {},
+    ) => {
       const view = cache.getQueryData<JobView>(['job', number])
       if (!view) return
-      outbox.put(number, path, value, base === undefined ? (at(view.job, path) ?? null) : base, op)
+      outbox.put(number, path, value, base === undefined ? (at(view.job, path) ?? null) : base, op, pause)
     },
     [cache, number],
   )

@@ -9,7 +9,8 @@ export type Conflict = Edit & { theirs: unknown }
 
 const EDIT = 'insertum.edit.'
 const CONFLICT = 'insertum.conflict.'
-const PAUSE_MS = 400
+/** How long typing may pause before it is sent; choices are sent at once. */
+export const TYPING_MS = 400
 const RETRY_MS = 3000
 
 type State = {
@@ -62,7 +63,7 @@ export const outbox = {
     return () => void elsewhere.delete(listener)
   },
   /** Put a change in. A later change to the same place replaces one that is still waiting. */
-  put(job: number, path: string, value: unknown, base: unknown, op: 'set' | 'remove' = 'set') {
+  put(job: number, path: string, value: unknown, base: unknown, op: 'set' | 'remove' = 'set', pause = 0) {
     const same = pending(job).filter((e) => e.path === path)
     const last = same.at(-1)
     const edit: Edit =
@@ -79,7 +80,7 @@ export const outbox = {
           }
     localStorage.setItem(EDIT + edit.uid, JSON.stringify(edit))
     tell({ problem: null })
-    later(PAUSE_MS)
+    later(pause)
   },
   resolve(conflict: Conflict, value: unknown) {
     localStorage.removeItem(CONFLICT + conflict.uid)

@@ -3742,6 +3742,7 @@ export interface components {
         /**
          * Step
          * @description One thing to do. ``screws`` is negative when they go back in.
+         *     ``number`` is the part that goes in, to be checked against its label.
          */
         Step: {
             /** Id */
@@ -3800,6 +3801,11 @@ export interface components {
              * @default
              */
             slot: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
         };
         /** BenchView */
         BenchView: {

@@ -1,5 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react'
 import { at, useEdit, useJob } from '../api/job'
+import { TYPING_MS } from '../api/outbox'
 
 type Common = { path: string; label: string; hint?: string; className?: string }
 
@@ -31,7 +32,7 @@ function useText(path: string, read: (value: unknown) => string, write: (text: s
       setText(e.target.value)
       const value = write(e.target.value)
       if (value === undefined) return
-      edit(path, value, { base: base.current })
+      edit(path, value, { base: base.current, pause: TYPING_MS })
       base.current = value
     },
   }

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
@@ -33,6 +34,7 @@ export function Bench() {
         </button>
       </Heading>
       <ErrorNote error={error} />
+      {!data.locked && <Scan steps={steps} done={done} onTick={tick} />}
       {data.locked && <Note kind="harm">{data.locked} Nothing can be ticked before.</Note>}
       {!steps.length && <p className="card p-4">This plan changes nothing in the machine. Go on to Prove.</p>}
       <ol className="card">
@@ -58,6 +60,60 @@ export function Bench() {
       </div>
       <img src={`/api/jobs/${number}/qr.svg`} alt={`Code to job ${number}`} className="mt-4 hidden w-24 print:block" />
     </>
+  )
+}
+
+/** A label scanner types here and sends Enter: the right part ticks its step, a wrong one says so. */
+function Scan({
+  steps,
+  done,
+  onTick,
+}: {
+  steps: readonly Schemas['Step'][]
+  done: Record<string, string>
+  onTick: (id: string) => void
+}) {
+  const [text, setText] = useState('')
+  const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
+  const bare = (t: string) => t.toUpperCase().replace(/[^A-Z0-9]/g, '')
+  const scan = () => {
+    const mine = steps.filter((s) => s.number && bare(text).includes(bare(s.number)))
+    const open = mine.find((s) => !done[s.id])
+    if (open) onTick(open.id)
+    setSaid(
+      open
+        ? { ok: true, says: `${open.number} is planned here: ticked “${open.text}”` }
+        : mine.length
+          ? { ok: true, says: `${mine[0]!.number} is fitted already.` }
+          : {
+              ok: false,
+              says: `${text} is not a part of this plan. Read its label against the plan before it goes in.`,
+            },
+    )
+    setText('')
+  }
+  if (!steps.some((s) => s.number)) return null
+  return (
+    <form
+      className="no-print mb-2 flex items-center gap-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (bare(text)) scan()
+      }}
+    >
+      <input
+        aria-label="Scan a part as it goes in"
+        placeholder="Scan a part as it goes in"
+        className="num h-11 w-72"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {said && (
+        <span role="alert" className={said.ok ? 'text-seats' : 'text-refused font-semibold'}>
+          {said.says}
+        </span>
+      )}
+    </form>
   )
 }
 

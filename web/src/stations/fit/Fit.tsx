@@ -12,6 +12,7 @@ export function Fit() {
   const { view } = useJob()
   const edit = useEdit()
   const [looked, setLooked] = useState<Looked | null>(null)
+  const [kind, setKind] = useState('')
   const { data, error } = useStation('fit', (number) =>
     answer(client.GET('/api/jobs/{number}/fit', { params: { path: { number } } })),
   )
@@ -39,14 +40,28 @@ export function Fit() {
         </select>
         <Schools data={data} />
       </Heading>
-      <MachineMap map={data.map} height={272} preview={previewOf(looked, data)} selected={looked?.cell.slot} />
+      <MachineMap
+        map={data.map}
+        height={272}
+        preview={previewOf(looked, data)}
+        selected={looked?.cell.slot}
+        onSelect={(id) => setKind(partKind(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
+      />
       <Why
         looked={looked}
         data={data}
         chosen={!!looked && build[looked.cell.slot] === looked.row.number}
         onChoose={choose}
       />
-      <Matrix data={data} build={build} onLook={setLooked} onChoose={choose} looked={looked} />
+      <Matrix
+        kind={kind}
+        onKind={setKind}
+        data={data}
+        build={build}
+        onLook={setLooked}
+        onChoose={choose}
+        looked={looked}
+      />
       <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
         <div>
           {data.fit.worth.map((w) => (
@@ -61,6 +76,9 @@ export function Fit() {
     </>
   )
 }
+
+/** The kind of part that goes into a kind of slot. */
+const partKind = (slot: string) => (slot === 'bay' ? 'bay_drive' : slot)
 
 function attributeWords(attribute: string, data: Schemas['FitStation']): string {
   const [place, name = ''] = attribute.split('.')

@@ -7,6 +7,8 @@ import type { Looked } from './Why'
 
 type Row = Schemas['PartRow']
 type Props = {
+  kind: string
+  onKind: (kind: string) => void
   data: Schemas['FitStation']
   build: Record<string, string>
   looked: Looked | null
@@ -32,8 +34,7 @@ const ONLY: Record<string, string> = {
 const usable = (v: string | null | undefined) => v === 'seats' || v === 'held_back'
 
 /** Parts by slots. Only the rows in sight are drawn. */
-export function Matrix({ data, build, looked, onLook, onChoose }: Props) {
-  const [kind, setKind] = useState('')
+export function Matrix({ kind, onKind, data, build, looked, onLook, onChoose }: Props) {
   const [seatsOnly, setSeatsOnly] = useState(false)
   const [onSale, setOnSale] = useState(true)
   const scroller = useRef<HTMLDivElement>(null)
@@ -56,7 +57,7 @@ export function Matrix({ data, build, looked, onLook, onChoose }: Props) {
   return (
     <div className="card overflow-x-auto" role="grid" aria-label="Parts by slots">
       <div className="flex items-center gap-3 px-2.5 py-1.5">
-        <select aria-label="Kind of part" value={kind} onChange={(e) => setKind(e.target.value)}>
+        <select aria-label="Kind of part" value={kind} onChange={(e) => onKind(e.target.value)}>
           {KINDS.map(([k, name]) => (
             <option key={k} value={k}>
               {name}

@@ -46,11 +46,14 @@ export function Ladder({
             {money(t).replace('.00', '')}
           </text>
         ))}
-        {y.ticks(3).map((t) => (
-          <text key={t} x={BOX.left - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 num text-[11px]">
-            {t}
-          </text>
-        ))}
+        {y
+          .ticks(3)
+          .filter((t) => t > 0)
+          .map((t) => (
+            <text key={t} x={BOX.left - 6} y={y(t) + 4} textAnchor="end" className="fill-ink-2 num text-[11px]">
+              {t}
+            </text>
+          ))}
         <text x={BOX.left} y={H - 8} className="fill-ink-2 text-[12px]">
           spent, parts and bench time
         </text>
