@@ -38,12 +38,7 @@ def find(request: HttpRequest, text: Query[str]):
         ][:8]
         ranked = identify([text], machines.library())
         found += [
-            Found(
-                kind="machine",
-                title=c.title,
-                detail=c.processor,
-                link=f"/machines/{c.machine}/{c.configuration}",
-            )
+            Found(kind="machine", title=c.title, detail=c.processor, link=f"/machines/{c.machine}/{c.configuration}")
             for c in ranked.candidates
             if f"{c.machine}/{c.configuration}" in ranked.remaining
         ]

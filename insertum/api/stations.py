@@ -247,10 +247,7 @@ class ProveView(Frozen):
 def prove(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     return ProveView(
-        expected=desk.expected(),
-        report=desk.proof(),
-        readings=len(desk.job.prove.readings),
-        faults=laptop.FAULTS,
+        expected=desk.expected(), report=desk.proof(), readings=len(desk.job.prove.readings), faults=laptop.FAULTS
     )
 
 

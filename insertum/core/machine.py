@@ -273,8 +273,7 @@ class Machine(Frozen):
         except ValidationError as error:
             first = error.errors()[0]
             raise InputError(
-                first["msg"],
-                f"machine {self.id}, configuration {found.id}, {'.'.join(map(str, first['loc']))}",
+                first["msg"], f"machine {self.id}, configuration {found.id}, {'.'.join(map(str, first['loc']))}"
             ) from error
 
 
@@ -300,9 +299,7 @@ class Configured(Frozen):
             if s.id == slot_id:
                 return s
         raise InputError(
-            f"no slot {slot_id!r}",
-            f"machine {self.machine.id}",
-            f"It has {', '.join(s.id for s in self.slots)}.",
+            f"no slot {slot_id!r}", f"machine {self.machine.id}", f"It has {', '.join(s.id for s in self.slots)}."
         )
 
     @property

@@ -83,13 +83,7 @@ def held(says: str, *evidence: str, **more: Any) -> Finding:
 
 def measure(says: str, attribute: str, how: str, *evidence: str, **more: Any) -> Finding:
     return Finding(
-        rule="",
-        verdict=Verdict.MEASURE_FIRST,
-        says=says,
-        attribute=attribute,
-        how=how,
-        evidence=evidence,
-        **more,
+        rule="", verdict=Verdict.MEASURE_FIRST, says=says, attribute=attribute, how=how, evidence=evidence, **more
     )
 
 

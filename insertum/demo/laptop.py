@@ -73,12 +73,7 @@ def _dmidecode(build: Build, faults: Collection[str]) -> str:
             "0x0001",
             1,
             "System Information",
-            [
-                f"Manufacturer: {m.maker}",
-                f"Product Name: {c.name}",
-                "Version: Not Specified",
-                "Serial Number: -1",
-            ],
+            [f"Manufacturer: {m.maker}", f"Product Name: {c.name}", "Version: Not Specified", "Serial Number: -1"],
         ),
         ("0x0002", 2, "Base Board Information", [f"Manufacturer: {m.maker}", f"Product Name: {board}"]),
         ("0x0004", 4, "Processor Information", ["Socket Designation: U3E1", f"Version: {c.processor}   "]),

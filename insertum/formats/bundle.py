@@ -214,7 +214,7 @@ def read_lsblk(text: str) -> dict[str, Any]:
                 transport=_said(d.get("tran")),
             )
             for d in disks
-        ],
+        ]
     }
 
 
@@ -229,7 +229,7 @@ def read_nvme(text: str) -> dict[str, Any]:
                 transport="nvme",
             )
             for d in json.loads(text)["Devices"]
-        ],
+        ]
     }
 
 

@@ -5,7 +5,4 @@ from django.urls import path, re_path
 from ..api import api
 from .pages import application
 
-urlpatterns = [
-    path("api/", api.urls),
-    re_path(r"^(?!api/|static/).*$", application),
-]
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", application)]

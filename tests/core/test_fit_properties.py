@@ -88,7 +88,7 @@ CASES = [(slot, change) for slot, changes in CHANGES.items() for change in chang
 
 
 @given(st.sampled_from(CASES), st.data(), st.sampled_from(list(Limits)))
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=600, deadline=None)
 def test_removing_knowledge_never_makes_seats_or_held_back(case, data, school) -> None:
     slot, change = case
     laid = made.machine({slot: change})

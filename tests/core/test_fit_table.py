@@ -293,6 +293,8 @@ def test_open_takes_reports_at_the_owners_risk() -> None:
     assert "risk" in next(f.remedy for f in found.findings if f.rule == "memory.socket_capacity")
     unknown = made.machine({"radio": {"card_policy": None}})
     assert judge(made.build(unknown, Limits.OPEN), "radio", made.radio()).verdict == HELD
+    listing = made.machine({"radio": {"card_policy": None, "listed_cards": ["F-9"]}})
+    assert judge(made.build(listing, Limits.OPEN), "radio", made.radio()).verdict == MEASURE
 
 
 # -- context: the same part in another build ---------------------------------------------------

@@ -50,9 +50,7 @@ def tariff(rate: int) -> Tariff:
 @given(groups(), st.sampled_from([0, 100, 1800, 3600]))
 def test_frontier_is_that_of_all_combinations(options, rate) -> None:
     price = tariff(rate)
-    every = sorted(
-        ((price.cost(o), -o.worth, len(o.names), o.names) for o in map(together, product(*options))),
-    )
+    every = sorted((price.cost(o), -o.worth, len(o.names), o.names) for o in map(together, product(*options)))
     wanted = []
     for cost, worth, count, names in every:
         if not wanted or -worth > wanted[-1][1]:

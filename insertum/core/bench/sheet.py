@@ -53,10 +53,7 @@ _OUT_AND_IN: dict[str, tuple[str, str]] = {
         "Open the ribbon latch, slide the caddy out.",
         "Drive into the caddy, four screws, ribbon latch fully home.",
     ),
-    "battery": (
-        "Undo the pack's screws, lift it by its frame.",
-        "Lay the new pack in flat, screws first, plug last.",
-    ),
+    "battery": ("Undo the pack's screws, lift it by its frame.", "Lay the new pack in flat, screws first, plug last."),
 }
 _SLOT_CAUTION = {
     "battery": "Lithium pack: never pierce, bend, heat or pry. Swollen, hot or leaking: stop, and follow local rules.",

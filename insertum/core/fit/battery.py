@@ -67,10 +67,7 @@ def connector(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     there = settle(slot.connector)
     if part.connector is None:
         yield measure(
-            "The pack's plug is unknown.",
-            "part.connector",
-            "Compare it with the fitted pack.",
-            short="plug unknown",
+            "The pack's plug is unknown.", "part.connector", "Compare it with the fitted pack.", short="plug unknown"
         )
     elif there.value is None:
         yield measure(
@@ -83,13 +80,7 @@ def connector(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
         yield refused(f"{part.connector} plug, {there.value} socket.", there.why, short="another plug")
 
 
-@rule(
-    "pack.safety_mark",
-    "A pack carries its safety mark.",
-    "IEC 62133 mark, or the local one",
-    BatterySlot,
-    Pack,
-)
+@rule("pack.safety_mark", "A pack carries its safety mark.", "IEC 62133 mark, or the local one", BatterySlot, Pack)
 def safety_mark(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     if part.safety_mark is None:
         yield measure(
@@ -100,19 +91,11 @@ def safety_mark(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding
         )
     elif not part.safety_mark:
         yield refused(
-            "No safety mark on the pack.",
-            short="no safety mark",
-            caution="Do not fit an unmarked lithium pack.",
+            "No safety mark on the pack.", short="no safety mark", caution="Do not fit an unmarked lithium pack."
         )
 
 
-@rule(
-    "pack.glue",
-    "Glued packs are for someone trained.",
-    "machine claims: how the pack is held",
-    BatterySlot,
-    Pack,
-)
+@rule("pack.glue", "Glued packs are for someone trained.", "machine claims: how the pack is held", BatterySlot, Pack)
 def glue(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     if settle(slot.held_by).value == "glue":
         yield note("The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained.")

@@ -41,13 +41,7 @@ def height(slot: BaySlot, part: BayDrive, build: Build) -> Iterator[Finding]:
         yield from _wanted(slot, "spacer", build, need, f"{mm[0]:g} mm in a {mm[1]:g} mm bay")
 
 
-@rule(
-    "bay.edge",
-    "A 5 mm drive may have another connector.",
-    "SFF-8784 edge connector",
-    BaySlot,
-    BayDrive,
-)
+@rule("bay.edge", "A 5 mm drive may have another connector.", "SFF-8784 edge connector", BaySlot, BayDrive)
 def edge(slot: BaySlot, part: BayDrive, build: Build) -> Iterator[Finding]:
     low = part.height_um is None or part.height_um <= 5000
     if low and part.edge_connector is not False:

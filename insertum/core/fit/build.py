@@ -42,9 +42,7 @@ class Build:
 
     def with_part(self, slot_id: str, part: Fittable | None, accessories: tuple[Accessory, ...] = ()) -> "Build":
         return replace(
-            self,
-            changes={**self.changes, slot_id: part},
-            accessories={**self.accessories, slot_id: accessories},
+            self, changes={**self.changes, slot_id: part}, accessories={**self.accessories, slot_id: accessories}
         )
 
     @property

@@ -77,10 +77,7 @@ def judge_equipped(build: Build, slot_id: str, part: Fittable, shelf: Sequence[A
     if dressed.verdict.rank >= alone.verdict.rank:
         return alone  # nothing to sell where it does not help
     return dressed.model_copy(
-        update={
-            "accessories": tuple(a.number for a in kit),
-            "extra_minor": sum(a.price_minor or 0 for a in kit),
-        }
+        update={"accessories": tuple(a.number for a in kit), "extra_minor": sum(a.price_minor or 0 for a in kit)}
     )
 
 
@@ -115,9 +112,7 @@ def judge_build(build: Build, slot_ids: Sequence[str] = ()) -> dict[str, Judgeme
 def build_verdict(build: Build) -> Verdict:
     """Never better than the worst slot."""
     return max(
-        (j.verdict or Verdict.SEATS for j in judge_build(build).values()),
-        key=lambda v: v.rank,
-        default=Verdict.SEATS,
+        (j.verdict or Verdict.SEATS for j in judge_build(build).values()), key=lambda v: v.rank, default=Verdict.SEATS
     )
 
 

@@ -43,11 +43,7 @@ def key(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Finding
 
 
 @rule(
-    "m2.width",
-    "A card lies only in a place as wide as it is.",
-    "PCI-SIG M.2: widths 12, 16, 22, 30 mm",
-    SOCKETS,
-    CARDS,
+    "m2.width", "A card lies only in a place as wide as it is.", "PCI-SIG M.2: widths 12, 16, 22, 30 mm", SOCKETS, CARDS
 )
 def width(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Finding]:
     place = settle(slot.width_mm)
@@ -57,9 +53,7 @@ def width(slot: M2Socket, part: M2Drive | Radio, build: Build) -> Iterator[Findi
         yield measure("The width of this place is unknown.", f"{slot.id}.width_mm", "Measure it with a rule.")
     elif part.width_mm > place.value:
         yield refused(
-            f"{part.width_mm} mm wide; the place is {place.value} mm.",
-            place.why,
-            short=f"{part.width_mm} mm wide",
+            f"{part.width_mm} mm wide; the place is {place.value} mm.", place.why, short=f"{part.width_mm} mm wide"
         )
 
 
@@ -310,8 +304,7 @@ def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> I
         )
     elif link_rate < part.read_mb_s:
         yield held(
-            f"Rated {part.read_mb_s} MB/s, the link carries {link_rate} ({name}).",
-            short=f"{name}, {link_rate} MB/s",
+            f"Rated {part.read_mb_s} MB/s, the link carries {link_rate} ({name}).", short=f"{name}, {link_rate} MB/s"
         )
     else:
         yield note(f"{name} carries {link_rate} MB/s; the drive reads {part.read_mb_s}.", short=name)

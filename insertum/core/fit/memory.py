@@ -145,9 +145,7 @@ def voltage(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Find
         return
     if part.voltage_mv is None:
         yield measure(
-            "The module's voltage is unknown.",
-            "part.voltage_mv",
-            "PC3L on its label is 1.35 V, PC3 is 1.5 V.",
+            "The module's voltage is unknown.", "part.voltage_mv", "PC3L on its label is 1.35 V, PC3 is 1.5 V."
         )
         return
     given = settle(build.machine.memory.voltage_mv)
@@ -378,10 +376,7 @@ def slows_others(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator
     others = bool(without.modules()) or bool(build.machine.memory.soldered)
     with_it, alone = running_speed(build).mts, running_speed(without).mts
     if others and with_it and alone and ddr.exact_mts(with_it) < ddr.exact_mts(alone):
-        yield held(
-            f"It slows the other memory from {alone} to {with_it}.",
-            short=f"slows all to {with_it}",
-        )
+        yield held(f"It slows the other memory from {alone} to {with_it}.", short=f"slows all to {with_it}")
 
 
 @rule(

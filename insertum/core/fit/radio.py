@@ -107,7 +107,9 @@ def allowlist(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     if policy.value == "any":
         return
     if policy.value is None:
-        if build.stance is Limits.OPEN:
+        # A list that is known and lacks the card speaks against it, whoever enforces it.
+        against = bool(listed.value) and part.fru not in (listed.value or ())
+        if build.stance is Limits.OPEN and not against:
             yield held(
                 "Whether the firmware takes this card is unproven.",
                 policy.why,
@@ -161,9 +163,7 @@ def leads(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
         yield refused("No antenna lead reaches this slot.", there.why, short="no antenna")
     elif there.value < part.streams:
         yield held(
-            f"{plural(there.value, 'lead')} for {part.streams} streams.",
-            there.why,
-            short=plural(there.value, "lead"),
+            f"{plural(there.value, 'lead')} for {part.streams} streams.", there.why, short=plural(there.value, "lead")
         )
     elif there.value > part.streams:
         yield note(f"{there.value - part.streams} lead stays over: insulate its plug.")

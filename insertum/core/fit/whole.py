@@ -36,16 +36,12 @@ def shared(slot: DriveSlot | BaySlot | BatterySlot, part: Fittable, build: Build
         if e.off == slot.id and bites(e, build.now(e.when)):
             what = build.machine.slot(e.when).name
             yield refused(
-                f"{slot.name} is {'filled' if e.filled else 'off'} by what is in {what}.",
-                e.source,
-                short="slot is off",
+                f"{slot.name} is {'filled' if e.filled else 'off'} by what is in {what}.", e.source, short="slot is off"
             )
         elif e.when == slot.id and bites(e, part):
             if not build.known(e.off):
                 yield measure(
-                    f"It turns {off.name} off; what is in there is unknown.",
-                    f"fitted.{e.off}",
-                    "Look under the cover.",
+                    f"It turns {off.name} off; what is in there is unknown.", f"fitted.{e.off}", "Look under the cover."
                 )
             elif build.now(e.off) is None:
                 yield note(f"It turns {off.name} off; nothing is in it.")

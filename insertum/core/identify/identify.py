@@ -6,17 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from ..base import Frozen
 from ..claim import Fact, Limits, limit, settle
-from ..machine import (
-    BatterySlot,
-    BaySlot,
-    Configuration,
-    Configured,
-    DriveSlot,
-    Machine,
-    Mark,
-    MemorySlot,
-    RadioSlot,
-)
+from ..machine import BatterySlot, BaySlot, Configuration, Configured, DriveSlot, Machine, Mark, MemorySlot, RadioSlot
 from ..standards.pcie import Link
 
 #: Likelihood of a text on a machine that does not carry that mark: labels get swapped.

@@ -37,15 +37,9 @@ COMPLAINTS: dict[str, Complaint] = {
             "slow",
             "Slow with many pages open",
             [
-                (
-                    "Programs that start by themselves",
-                    "Switch them off, start again, watch memory in use for a day.",
-                ),
+                ("Programs that start by themselves", "Switch them off, start again, watch memory in use for a day."),
                 ("The drive is nearly full", "Free a tenth of it and time the same start again."),
-                (
-                    "The processor is at its limit",
-                    "Watch it under the owner's own load: at its limit no part helps.",
-                ),
+                ("The processor is at its limit", "Watch it under the owner's own load: at its limit no part helps."),
             ],
             "memory, drive",
             {K.MEMORY_CAPACITY: 2, K.DRIVE_SPEED: 0.5},
@@ -55,10 +49,7 @@ COMPLAINTS: dict[str, Complaint] = {
             "Disk full",
             [
                 ("Old updates and restore points", "Run the system's own clean-up and look again."),
-                (
-                    "Files that live elsewhere too",
-                    "Ask the owner what is kept on a server; let it keep only links.",
-                ),
+                ("Files that live elsewhere too", "Ask the owner what is kept on a server; let it keep only links."),
             ],
             "drive",
             {K.DRIVE_SPACE: 2},
@@ -67,10 +58,7 @@ COMPLAINTS: dict[str, Complaint] = {
             "radio",
             "Radio drops out",
             [
-                (
-                    "A driver or an update",
-                    "Try the driver before the last one; try another machine beside it.",
-                ),
+                ("A driver or an update", "Try the driver before the last one; try another machine beside it."),
                 ("Power saving of the radio", "Switch it off and measure for a day at the same place."),
                 ("The router or its channel", "Measure beside the router and over the wired line."),
                 ("No networks at all: the switch", "Look for a key, a switch or flight mode."),
@@ -92,14 +80,8 @@ COMPLAINTS: dict[str, Complaint] = {
             "no_drive",
             "Will not boot, no drive found",
             [
-                (
-                    "Boot order or storage mode was reset",
-                    "Look in firmware setup: is the drive listed at all?",
-                ),
-                (
-                    "Drive not home in its socket",
-                    "Seat it again; if the firmware then lists it, no part is needed.",
-                ),
+                ("Boot order or storage mode was reset", "Look in firmware setup: is the drive listed at all?"),
+                ("Drive not home in its socket", "Seat it again; if the firmware then lists it, no part is needed."),
             ],
             "drive",
             {K.DRIVE_SPEED: 1, K.DRIVE_SPACE: 1},
@@ -110,10 +92,7 @@ COMPLAINTS: dict[str, Complaint] = {
             [
                 ("The battery is switched off in firmware", "Plug in the adapter and wait a minute."),
                 ("Left-over charge", "Unplug, hold power for thirty seconds, plug in, start."),
-                (
-                    "Firmware settings",
-                    "Clear them as the manual says; this rarely clears a firmware password.",
-                ),
+                ("Firmware settings", "Clear them as the manual says; this rarely clears a firmware password."),
             ],
             "battery",
             {},
@@ -122,10 +101,7 @@ COMPLAINTS: dict[str, Complaint] = {
             "stutter",
             "Games stutter",
             [
-                (
-                    "Dust: it slows itself down",
-                    "Watch temperature and rate under load, clean the fan, compare.",
-                ),
+                ("Dust: it slows itself down", "Watch temperature and rate under load, clean the fan, compare."),
                 ("Graphics driver", "Update it and run the same scene."),
             ],
             "memory",
@@ -134,12 +110,7 @@ COMPLAINTS: dict[str, Complaint] = {
         _complaint(
             "sound",
             "Poor sound",
-            [
-                (
-                    "Driver or sound effects",
-                    "Switch effects off, take the maker's driver, listen with headphones.",
-                )
-            ],
+            [("Driver or sound effects", "Switch effects off, take the maker's driver, listen with headphones.")],
             "speaker",
             {},
         ),

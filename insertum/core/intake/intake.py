@@ -56,10 +56,7 @@ def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...
     for name in intake.complaints:
         complaint = COMPLAINTS.get(name)
         for kind, extra in complaint.weights.items() if complaint else ():
-            weights[kind] = (
-                weights[kind][0] + extra,
-                f"complaint: {complaint.name.lower()}" if complaint else "",
-            )
+            weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}" if complaint else "")
     needs = []
     for kind, (floor, comfort, ceiling, _) in preset.needs.items():
         weight, set_by = weights[kind]

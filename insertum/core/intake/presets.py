@@ -15,80 +15,18 @@ class Preset(Frozen):
     needs: dict[K, Figures]
 
 
-def _preset(
-    name: str,
-    memory: Figures,
-    throughput: Figures,
-    space: Figures,
-    speed: Figures,
-    radio: Figures,
-    hours: Figures,
-) -> Preset:
-    figures = (memory, throughput, space, speed, radio, hours)
-    kinds = (
-        K.MEMORY_CAPACITY,
-        K.MEMORY_THROUGHPUT,
-        K.DRIVE_SPACE,
-        K.DRIVE_SPEED,
-        K.RADIO_THROUGHPUT,
-        K.RUNTIME,
-    )
-    return Preset(name=name, needs=dict(zip(kinds, figures, strict=True)))
-
-
-PRESETS: dict[str, Preset] = {
-    "office": _preset(
-        "Pages and office",
-        (6, 12, 24, 2),
-        (12000, 24000, 45000, 0.5),
-        (40, 150, 400, 1),
-        (400, 1500, 3500, 1),
-        (40, 150, 500, 1),
-        (3, 5, 8, 1),
-    ),
-    "photo": _preset(
-        "Photo",
-        (8, 24, 48, 2),
-        (15000, 35000, 48000, 0.5),
-        (150, 500, 1500, 2),
-        (500, 2500, 5000, 1),
-        (40, 150, 500, 0.5),
-        (2, 4, 7, 0.5),
-    ),
-    "film": _preset(
-        "Film cutting",
-        (16, 32, 64, 2),
-        (20000, 40000, 70000, 1),
-        (300, 1000, 3000, 2),
-        (1000, 3000, 6000, 2),
-        (40, 200, 800, 0.5),
-        (2, 3, 5, 0.5),
-    ),
-    "games": _preset(
-        "Games",
-        (8, 16, 32, 2),
-        (20000, 40000, 70000, 2),
-        (150, 500, 1500, 1),
-        (500, 2500, 5000, 1),
-        (50, 200, 800, 1),
-        (1, 2, 4, 0.5),
-    ),
-    "build": _preset(
-        "Building software",
-        (16, 32, 64, 2),
-        (15000, 35000, 48000, 0.5),
-        (100, 300, 1000, 1),
-        (1000, 3000, 6000, 2),
-        (40, 150, 500, 0.5),
-        (3, 5, 8, 1),
-    ),
-    "field": _preset(
-        "Field logging",
-        (4, 8, 16, 1),
-        (10000, 20000, 40000, 0.5),
-        (60, 250, 1000, 1),
-        (200, 500, 1500, 0.5),
-        (20, 80, 300, 1),
-        (5, 8, 12, 3),
-    ),
+_KINDS = (K.MEMORY_CAPACITY, K.MEMORY_THROUGHPUT, K.DRIVE_SPACE, K.DRIVE_SPEED, K.RADIO_THROUGHPUT, K.RUNTIME)
+# fmt: off
+_TABLE: dict[str, tuple[str, tuple[Figures, ...]]] = {
+    #                            memory GB         throughput MB/s             free GB            drive MB/s            radio Mb/s        hours
+    "office": ("Pages and office", ((6, 12, 24, 2), (12000, 24000, 45000, 0.5), (40, 150, 400, 1), (400, 1500, 3500, 1), (40, 150, 500, 1), (3, 5, 8, 1))),
+    "photo": ("Photo", ((8, 24, 48, 2), (15000, 35000, 48000, 0.5), (150, 500, 1500, 2), (500, 2500, 5000, 1), (40, 150, 500, 0.5), (2, 4, 7, 0.5))),
+    "film": ("Film cutting", ((16, 32, 64, 2), (20000, 40000, 70000, 1), (300, 1000, 3000, 2), (1000, 3000, 6000, 2), (40, 200, 800, 0.5), (2, 3, 5, 0.5))),
+    "games": ("Games", ((8, 16, 32, 2), (20000, 40000, 70000, 2), (150, 500, 1500, 1), (500, 2500, 5000, 1), (50, 200, 800, 1), (1, 2, 4, 0.5))),
+    "build": ("Building software", ((16, 32, 64, 2), (15000, 35000, 48000, 0.5), (100, 300, 1000, 1), (1000, 3000, 6000, 2), (40, 150, 500, 0.5), (3, 5, 8, 1))),
+    "field": ("Field logging", ((4, 8, 16, 1), (10000, 20000, 40000, 0.5), (60, 250, 1000, 1), (200, 500, 1500, 0.5), (20, 80, 300, 1), (5, 8, 12, 3))),
+}
+# fmt: on
+PRESETS = {
+    use: Preset(name=name, needs=dict(zip(_KINDS, figures, strict=True))) for use, (name, figures) in _TABLE.items()
 }

@@ -86,28 +86,13 @@ _FACTS: dict[str, tuple[str, str, float, str]] = {
     ),
     "channel": ("Channel", "", 1, ""),
     "limit_gb": ("Takes at most", "GB", 1, "Service manual for this exact processor."),
-    "room_above_um": (
-        "Room above",
-        "mm",
-        1000,
-        "Modelling clay on the module, close the cover, measure what is left.",
-    ),
+    "room_above_um": ("Room above", "mm", 1000, "Modelling clay on the module, close the cover, measure what is left."),
     "key": ("Key", "", 1, "Look at the socket: the key sits at pins 8-15 A, 12-19 B, 24-31 E, 59-66 M."),
     "width_mm": ("Width", "mm", 1, "Rule."),
     "standoffs_mm": ("Standoffs at", "mm", 1, "Posts behind the socket, measured from its contacts."),
     "socket_height": ("Socket height", "", 1, "Calliper: board to the top of the socket."),
-    "clearance_below_um": (
-        "Room below",
-        "mm",
-        1000,
-        "Feeler gauges between the board and a card in the socket.",
-    ),
-    "clearance_above_um": (
-        "Room above",
-        "mm",
-        1000,
-        "Modelling clay on the card, close shield or cover, measure.",
-    ),
+    "clearance_below_um": ("Room below", "mm", 1000, "Feeler gauges between the board and a card in the socket."),
+    "clearance_above_um": ("Room above", "mm", 1000, "Modelling clay on the card, close shield or cover, measure."),
     "pcie": ("PCIe", "", 1, "Service manual, or read the fitted drive's link."),
     "sata": ("SATA", "", 1, "Service manual, or read the fitted drive's link."),
     "bracket_mm": ("Brackets there for", "mm", 1, "Look at the fitted card and in the owner's box."),
@@ -217,9 +202,7 @@ def _claim(claim: Claim[Any], scale: float) -> ClaimView:
     times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
     firmware = f", firmware {claim.firmware}" if claim.firmware else ""
     return ClaimView(
-        value=shown(claim.value, scale),
-        source=claim.source,
-        note=f"{claim.note}{times}{firmware}".strip(", "),
+        value=shown(claim.value, scale), source=claim.source, note=f"{claim.note}{times}{firmware}".strip(", ")
     )
 
 

@@ -90,9 +90,5 @@ class Need(Frozen):
         if self.kind in (NeedKind.DRIVE_SPACE, NeedKind.FAULT):
             return self
         return self.model_copy(
-            update={
-                "floor": self.floor * factor,
-                "comfort": self.comfort * factor,
-                "ceiling": self.ceiling * factor,
-            }
+            update={"floor": self.floor * factor, "comfort": self.comfort * factor, "ceiling": self.ceiling * factor}
         )

@@ -221,10 +221,7 @@ class Planner:
                     f"Just enough for {years} years at {self.use.growth_percent:g}% a year.",
                 ),
                 unmet=report.unmet(
-                    self,
-                    room,
-                    [n for g in grown for n in g.needs],
-                    self.use.grown()[0].used_gb - self.use.used_gb,
+                    self, room, [n for g in grown for n in g.needs], self.use.grown()[0].used_gb - self.use.used_gb
                 ),
                 over_budget_minor=room_over,
             ),

@@ -85,10 +85,7 @@ def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
     )
     found.append(
         Gate(
-            id="tools",
-            title="Tools and bits laid out",
-            why="The right bit saves a stripped screw.",
-            items=sheet.tools,
+            id="tools", title="Tools and bits laid out", why="The right bit saves a stripped screw.", items=sheet.tools
         )
     )
     found.append(

@@ -30,16 +30,7 @@ MODULE_TYPES = {
     "R": "registered DIMM",
     "L": "load-reduced DIMM",
 }
-_DDR3_MB_S = {
-    6400: 800,
-    8500: 1066,
-    8533: 1066,
-    10600: 1333,
-    10667: 1333,
-    12800: 1600,
-    14900: 1866,
-    17000: 2133,
-}
+_DDR3_MB_S = {6400: 800, 8500: 1066, 8533: 1066, 10600: 1333, 10667: 1333, 12800: 1600, 14900: 1866, 17000: 2133}
 #: CL at the grade's own rate by bin letter, DDR4 (JESD79-4, speed bin tables).
 _CL_DDR4 = {"P": 15, "R": 16, "T": 17, "U": 18, "V": 19, "W": 20, "Y": 21, "AA": 22, "AC": 24}
 #: CL for the DDR5 bins we are certain of (JESD79-5, speed bin tables); others stay unknown.
@@ -178,12 +169,7 @@ def read_label(text: str) -> MemoryLabel:
         if letters[:1] in MODULE_TYPES:
             got["module_type"] = letters[0]
         if tail := _DDR3_TAIL.match(rest):
-            got |= {
-                "cl": int(tail[1]),
-                "spd_revision": tail[2],
-                "raw_card": tail[3],
-                "raw_card_revision": tail[4],
-            }
+            got |= {"cl": int(tail[1]), "spd_revision": tail[2], "raw_card": tail[3], "raw_card_revision": tail[4]}
             tail_end = tail.end()
     else:
         got["bin"] = letters or None
@@ -200,9 +186,7 @@ def read_label(text: str) -> MemoryLabel:
         ranks, width = int(chips[1]), int(chips[2])
         if ranks not in (1, 2, 4, 8) or width not in (4, 8, 16):
             raise InputError(
-                f"{ranks}Rx{width} does not exist",
-                f"label {text!r}",
-                "Ranks are 1, 2, 4, 8 and widths x4, x8, x16.",
+                f"{ranks}Rx{width} does not exist", f"label {text!r}", "Ranks are 1, 2, 4, 8 and widths x4, x8, x16."
             )
         got |= {"ranks": ranks, "chip_width": width}
         if size:

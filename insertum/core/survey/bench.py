@@ -52,9 +52,5 @@ def build_today(
         machine.slot(slot)
     held = {s.id: s.fitted for s in machine.slots} | dict(fitted or {})
     return Build(
-        machine=machine,
-        fitted=held,
-        stance=stance,
-        firmware=firmware,
-        boot_slot=boot_slot or machine.machine.boot_slot,
+        machine=machine, fitted=held, stance=stance, firmware=firmware, boot_slot=boot_slot or machine.machine.boot_slot
     )

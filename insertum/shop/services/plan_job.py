@@ -60,15 +60,7 @@ def _picked(answer: Plan, own: OwnPlan | None, stance: str, index: int | None) -
         return answer.frontier[index]
     if stance == "nothing":
         zero = dict.fromkeys(
-            (
-                "cost_minor",
-                "parts_minor",
-                "accessories_minor",
-                "bench_seconds",
-                "labour_minor",
-                "credit_minor",
-            ),
-            0,
+            ("cost_minor", "parts_minor", "accessories_minor", "bench_seconds", "labour_minor", "credit_minor"), 0
         )
         return PlanPoint(changes=(), boot_slot="", benefit=0, needs=answer.today, **zero)
     if stance == "own" and own:
