@@ -222,4 +222,8 @@ def bands(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
             made.why,
             short=f"{missing[0]} GHz not assured",
         )
-        yield note("6 GHz use, power and approval are set by the country: local rules decide.")
+    if part.bands is not None and "6" in part.bands:
+        yield note(
+            "6 GHz use, power and modular approval are set by the country.",
+            caution="Local rules decide whether it may transmit here.",
+        )

@@ -12,6 +12,8 @@ const CONFLICT = 'insertum.conflict.'
 /** How long typing may pause before it is sent; choices are sent at once. */
 export const TYPING_MS = 400
 const RETRY_MS = 3000
+/** Answers that mean the edit itself is bad. Any other, a lost session too, leaves it waiting. */
+const BAD = new Set([400, 404, 413, 422])
 
 type State = {
   waiting: number
@@ -144,7 +146,7 @@ async function sendAll() {
       received.forEach((l) => l(job, view))
     } catch (error) {
       sending = new Set()
-      if (error instanceof Refused && error.status >= 400 && error.status < 500 && error.status !== 401) {
+      if (error instanceof Refused && BAD.has(error.status)) {
         await refusedOne(batch, error)
         continue
       }
@@ -171,7 +173,7 @@ async function refusedOne(batch: Edit[], error: Refused) {
         localStorage.removeItem(EDIT + uid)
         received.forEach((l) => l(edit.job, view))
       } catch (single) {
-        if (!(single instanceof Refused)) throw single
+        if (!(single instanceof Refused) || !BAD.has(single.status)) return
         localStorage.removeItem(EDIT + uid)
         tell({ problem: single.problem })
       }

@@ -61,6 +61,7 @@ export function Intake() {
             <NumberField path="/intake/peak_memory_gb" label="Peak memory" hint="GB seen in use" />
             <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
             <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
+            <NumberField path="/intake/growth_percent" label="Needs grow" hint="% a year" required />
             <RouterFields />
             <div className="col-span-2">
               <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />

@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useJob, useStation } from '../../api/job'
 import { Button, ErrorNote, Heading, Note, Tip } from '../../ui/basics'
-import { NumberField } from '../../ui/fields'
+import { CheckField, NumberField } from '../../ui/fields'
 import { GoOn } from '../../shell/GoOn'
 import { minutes, money } from '../../words'
 import { Ladder } from './Ladder'
@@ -105,6 +105,10 @@ export function Plan() {
             <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
             <NumberField path="/plan/threshold" label="Stop below" hint="points a €" required />
             <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint="€ an hour" scale={100} required />
+            <div className="col-span-2 space-y-1">
+              <CheckField path="/plan/allow_emptying" label="A slot may be emptied" />
+              <CheckField path="/plan/allow_loss" label="A need may end below today" />
+            </div>
           </section>
           <div className="flex items-center justify-between gap-2">
             <Button onClick={() => choose.mutate({ stance: 'nothing' })}>Buy nothing</Button>

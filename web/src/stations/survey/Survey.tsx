@@ -5,7 +5,7 @@ import { Facts, type Fact } from '../../library/Facts'
 import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../../ui/basics'
-import { TextField } from '../../ui/fields'
+import { NumberField, TextField } from '../../ui/fields'
 
 export function Survey() {
   const number = useJobNumber()
@@ -136,6 +136,16 @@ function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
     <div className="card p-3">
       <h2 className="mb-1.5">{slot.name}</h2>
       <Facts facts={slot.facts} action={(f) => <MeasureButton fact={f} />} />
+      {slot.fitted_number && (
+        <NumberField
+          path={`/plan/credits/${slot.id}`}
+          label="Credit when it comes out"
+          hint="€"
+          scale={100}
+          required
+          className="mt-2 w-48"
+        />
+      )}
     </div>
   )
 }

@@ -1,0 +1,189 @@
+"""Flows a technician walks that are not the straight one: stops, corrections, faults, files, lost sessions."""
+
+import json
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from .conftest import saved
+
+
+def send(page: Page, path: Path, data: bytes) -> None:
+    path.write_bytes(data)
+    page.locator("input[type=file]").first.set_input_files(path)
+
+
+def test_a_wrong_password_says_so(desk: Page) -> None:
+    page = desk.context.browser.new_context(base_url="http://127.0.0.1:8078").new_page()
+    page.goto("/jobs/147/fit")
+    page.get_by_label("Name").fill("bench")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_contain_text("Name or password is wrong")
+    page.get_by_label("Password").fill("saltmarsh")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="What seats in this machine")).to_be_visible()
+    page.get_by_title("Sign out").click()
+    expect(page.get_by_label("Password")).to_be_visible()
+    page.context.close()
+
+
+def test_a_session_that_ended_keeps_what_was_typed(desk: Page) -> None:
+    desk.goto("/jobs/154/intake")
+    expect(desk.get_by_label("Warranty")).to_be_visible()
+    desk.context.clear_cookies()
+    desk.get_by_label("Warranty").fill("typed after the session ended")
+    expect(desk.get_by_label("Password")).to_be_visible(timeout=15_000)
+    desk.get_by_label("Name").fill("bench")
+    desk.get_by_label("Password").fill("saltmarsh")
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_label("Warranty")).to_have_value("typed after the session ended")
+    saved(desk)
+
+
+def test_a_station_before_its_time_says_what_to_do(desk: Page) -> None:
+    for station, says in (("fit", "not identified yet"), ("plan", "not identified yet")):
+        desk.goto(f"/jobs/156/{station}")
+        expect(desk.get_by_role("alert")).to_contain_text(says)
+        expect(desk.get_by_role("alert")).to_contain_text("Choose a configuration first")
+    desk.goto("/jobs/147/bench")
+    expect(desk.get_by_role("alert")).to_contain_text("No plan is chosen yet")
+    desk.goto("/jobs/4711/fit")
+    expect(desk.get_by_role("alert")).to_contain_text("No job 4711")
+    desk.goto("/nowhere")
+    expect(desk.get_by_text("Nothing is at this address")).to_be_visible()
+
+
+def test_a_swollen_pack_stops_the_job(desk: Page) -> None:
+    desk.goto("/jobs/149/prepare")
+    row = desk.locator("div").filter(has=desk.get_by_role("checkbox", name="Battery flat and cool")).last
+    row.get_by_role("button", name="not flat or cool").click()
+    desk.get_by_label("What was found").fill("swollen")
+    expect(desk.get_by_role("button", name="Stop the job")).to_be_disabled()  # a finding is words
+    desk.get_by_label("What was found").fill("swollen at the left end, cover lifted")
+    desk.get_by_role("button", name="Stop the job").click()
+    saved(desk)
+    expect(desk.get_by_text("Stop. swollen at the left end")).to_be_visible()
+    expect(desk.locator("[data-main-action]")).to_be_disabled()
+    desk.goto("/jobs/149/bench")
+    expect(desk.get_by_text("The safety key is shut")).to_be_visible()
+    expect(desk.get_by_role("main").get_by_role("checkbox").first).to_be_disabled()
+    desk.keyboard.press("u")
+    desk.goto("/jobs/149/prepare")
+    expect(desk.get_by_text("Safety key shut")).to_be_visible()
+    expect(desk.get_by_text("Stop. swollen at the left end")).to_have_count(0)
+
+
+def test_a_fault_at_the_trial_start_is_found_mended_and_kept(desk: Page) -> None:
+    desk.goto("/jobs/157/prove")
+    expect(desk.get_by_text("3 worse than expected")).to_be_visible()
+    expect(desk.locator("[data-main-action]")).to_be_disabled()
+    desk.get_by_label("Fault").select_option("narrow_link")
+    desk.get_by_role("button", name="Read it").click()
+    expect(desk.get_by_text("1 worse than expected")).to_be_visible()
+    expect(desk.get_by_text("a lane has no contact")).to_be_visible()
+    desk.get_by_label("Fault").select_option("")
+    desk.get_by_role("button", name="Read it").click()
+    expect(desk.get_by_text("Everything is as expected or better.")).to_be_visible()
+    expect(desk.get_by_text("3 readings are kept")).to_be_visible()
+    desk.get_by_role("button", name="works").first.click()
+    saved(desk)
+    desk.locator("[data-main-action]").click()
+    expect(desk.get_by_role("article")).to_contain_text("Proof, reading 1")
+    expect(desk.get_by_role("article")).to_contain_text("Proof, reading 3")
+
+
+def test_a_reading_fills_the_survey_and_a_hand_corrects_it(desk: Page, tmp_path: Path) -> None:
+    desk.goto("/jobs/148/survey")
+    bundle = desk.request.get("/api/jobs/148/simulated/survey").body()
+    send(desk, tmp_path / "bundle.json", bundle)
+    expect(desk.get_by_text("read from the running system").first).to_be_visible()
+    expect(desk.get_by_text("All of it was understood.")).to_be_visible()
+    desk.get_by_label("Fitted in Memory B").select_option("PM4S-08G26")
+    expect(desk.get_by_text("entered at this bench")).to_be_visible()
+    expect(desk.get_by_label("Ledger")).to_contain_text("12 GB")
+    desk.keyboard.press("Escape")
+    desk.get_by_role("heading", name="What is inside").click()
+    desk.keyboard.press("u")
+    expect(desk.get_by_text("entered at this bench")).to_have_count(0)
+
+
+def test_a_measurement_is_checked_and_opens_what_waited(desk: Page) -> None:
+    desk.goto("/jobs/152/survey")
+    desk.get_by_role("button", name=re.compile("^Drive 2:")).click()
+    desk.get_by_role("button", name="Measure Room below").click()
+    field = desk.get_by_label("Room below mm")
+    field.fill("a lot")
+    desk.get_by_role("button", name="Keep").click()
+    expect(desk.get_by_role("alert")).to_contain_text("no value for this")
+    field.fill("1.35")
+    desk.get_by_role("button", name="Keep").click()
+    expect(desk.get_by_text("measured", exact=True)).to_be_visible()
+    desk.goto("/jobs/152/fit")
+    desk.get_by_label("Kind of part").select_option("m2_drive")
+    cell = desk.get_by_role("row").filter(has_text="QB5-1T0-80BM").get_by_role("gridcell").nth(1)
+    expect(cell).to_contain_text("Seats")
+
+
+def test_another_plan_is_chosen_and_terms_change_it(desk: Page) -> None:
+    desk.goto("/jobs/148/plan")
+    desk.locator("section", has_text="Just enough").get_by_role("button", name="Choose").first.click()
+    expect(desk.get_by_text("Chosen: Just enough")).to_be_visible()
+    budget = desk.get_by_label("Budget")
+    budget.fill("many")
+    expect(desk.get_by_text("A number, not negative.")).to_be_visible()
+    budget.fill("20")
+    saved(desk)
+    expect(desk.get_by_text("budget € 20.00", exact=True)).to_be_visible()
+    expect(desk.locator("section", has_text="Just enough").first).to_contain_text("Nothing is bought")
+    budget.fill("160")
+    saved(desk)
+    desk.get_by_text("The whole frontier").click()
+    desk.get_by_role("button", name="choose", exact=True).nth(2).click()
+    expect(desk.get_by_text("Chosen: a point of the frontier")).to_be_visible()
+    desk.get_by_role("button", name="Buy nothing").click()
+    expect(desk.get_by_text("Chosen: Buy nothing")).to_be_visible()
+
+
+def test_files_go_out_and_come_in(desk: Page, tmp_path: Path) -> None:
+    job = json.loads(desk.request.get("/api/jobs/155/file").text())
+    desk.goto("/jobs")
+    send(desk, tmp_path / "job.json", json.dumps(job).encode())
+    expect(desk.get_by_role("alert")).to_contain_text("here already")
+    send(desk, tmp_path / "job.json", json.dumps(job | {"number": 955, "customer": "Another museum"}).encode())
+    expect(desk).to_have_url(re.compile("/jobs/955/hand-over"))
+    expect(desk.get_by_role("article")).to_contain_text("Another museum")
+    desk.goto("/machines")
+    send(desk, tmp_path / "machine.json", b'{"format": "insertum-machine/1"}')
+    expect(desk.get_by_role("alert")).to_contain_text("required")
+    send(desk, tmp_path / "machine.json", desk.request.get("/api/machines/veyra-drover-14/file").body())
+    expect(desk.get_by_text("Imported: veyra-drover-14")).to_be_visible()
+    desk.goto("/parts")
+    send(desk, tmp_path / "parts.csv", desk.request.get("/api/parts.csv").body())
+    expect(desk.get_by_role("status").last).to_contain_text("49 as they were")
+
+
+def test_gauges_read_labels_without_a_job(desk: Page) -> None:
+    desk.goto("/gauges")
+    field = desk.get_by_label("Label")
+    field.fill("16GB 3Rx5 PC4-3200AA")
+    expect(desk.get_by_text("3Rx5 does not exist")).to_be_visible()
+    field.fill("2280-D2-B-M")
+    expect(desk.get_by_role("row").filter(has_text="Parts below")).to_contain_text("1350")
+    desk.reload()
+    expect(field).to_have_value("2280-D2-B-M")
+
+
+def test_the_library_shows_every_claim_behind_a_fact(desk: Page) -> None:
+    desk.goto("/machines")
+    desk.get_by_label("Filter").fill("mk II")
+    desk.keyboard.press("Escape")
+    desk.keyboard.press("j")
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_role("heading", name="Veyra Strand 15 mk II")).to_be_visible()
+    desk.get_by_role("button", name=re.compile("^Memory B:")).click()
+    row = desk.get_by_role("row").filter(has_text="Takes at most")
+    row.get_by_role("button").focus()
+    expect(desk.get_by_role("tooltip")).to_contain_text("proven")
+    expect(desk.get_by_role("tooltip")).to_contain_text("firmware 1.14")
