@@ -166,7 +166,7 @@ def test_files_go_out_and_come_in(desk: Page, tmp_path: Path) -> None:
 
 def test_gauges_read_labels_without_a_job(desk: Page) -> None:
     desk.goto("/gauges")
-    field = desk.get_by_label("Label")
+    field = desk.get_by_label("Label", exact=True)
     field.fill("16GB 3Rx5 PC4-3200AA")
     expect(desk.get_by_text("3Rx5 does not exist")).to_be_visible()
     field.fill("2280-D2-B-M")
