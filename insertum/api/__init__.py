@@ -4,7 +4,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 
 from ..core.base import InputError
@@ -48,3 +48,8 @@ def bad_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0] if error.errors else {}
     where = " / ".join(str(p) for p in first.get("loc", ())[1:])
     return _problem(request, 422, str(first.get("msg", "not understood")), where)
+
+
+@api.exception_handler(HttpError)
+def not_understood(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return _problem(request, error.status_code, str(error).lower(), "request", "Reload the page and try again.")

@@ -233,6 +233,36 @@ def test_a_new_job_walks_from_label_to_plan(client) -> None:
     assert [s["stance"] for s in plan["stances"]] == ["just_enough", "best_value", "room_for_years", "fill_it"]
 
 
+def identified(client, number: int, machine: str, configuration: str) -> dict:
+    was = spec(number)["identify"]
+    return edit(client, number, "/identify", was | {"machine": machine, "configuration": configuration}, was)
+
+
+def test_another_machine_clears_what_belonged_to_the_first_and_the_log_keeps_it(client) -> None:
+    client.post("/api/jobs/147/plan", {"stance": "own"}, content_type="application/json")
+    assert identified(client, 147, "veyra-drover-14", "rill-320")["status"] == 200
+    now = spec(147)
+    assert now["fit"]["build"] == {} and now["plan"]["chosen"] is None and now["fit"]["limits"] == "proven"
+    kept = models.JobEdit.objects.filter(job__number=147, path="/fit/build").first()
+    assert kept.before["drive-1"] == "QK2-1T0-80M"
+    for station in ("survey", "fit", "plan", "tally"):
+        assert client.get(f"/api/jobs/147/{station}").status_code == 200
+
+
+def test_another_configuration_of_the_same_shell_asks_for_a_new_plan(client) -> None:
+    client.post("/api/jobs/147/plan", {"stance": "own"}, content_type="application/json")
+    assert identified(client, 147, "veyra-strand-15", "mk1-rill-310")["status"] == 200
+    now = spec(147)
+    assert now["plan"]["chosen"] is None and now["fit"]["build"]["drive-1"] == "QK2-1T0-80M"
+    verdicts = {
+        c["slot"]: c["verdict"]
+        for r in client.get("/api/jobs/147/fit").json()["fit"]["rows"]
+        if r["number"] == "PM4S-16G32A1"
+        for c in r["cells"]
+    }
+    assert verdicts == {"memory-b": "refused"}  # mk I documents 8 GB
+
+
 def test_measuring_opens_what_waited(client) -> None:
     def verdicts() -> dict[str, str]:
         rows = client.get("/api/jobs/147/fit").json()["fit"]["rows"]

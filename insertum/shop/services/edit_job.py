@@ -29,12 +29,38 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
         before = job
         job, result = apply_edit(job, edit)
         if result.outcome == "applied":
-            _check(before, job)
             _log(row, edit, result.before, who)
+            for path, value in _outdated(before, job):
+                base = value_at(job.model_dump(mode="json"), steps_of(path))
+                clear = Edit(uid=uuid.uuid4().hex, path=path, base=base, value=value)
+                job, _ = apply_edit(job, clear)
+                _log(row, clear, base, who)
+            _check(before, job)
         results.append(result)
     if any(r.outcome == "applied" for r in results):
         store(row, job)
     return job, results
+
+
+#: What belongs to a machine, and what it is when another one turns out to be on the bench.
+_OF_A_MACHINE: dict[str, Any] = {
+    "/fit/build": {},
+    "/fit/boot_slot": "",
+    "/survey/fitted": {},
+    "/survey/measured": {},
+    "/survey/reading": None,
+    "/plan/credits": {},
+}
+
+
+def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
+    """Places that no longer hold once the job is identified anew. The log keeps what stood there."""
+    was, now = before.identify, after.identify
+    if not was.configuration or (was.machine, was.configuration) == (now.machine, now.configuration):
+        return []
+    cleared = {"/plan/chosen": None} | (_OF_A_MACHINE if was.machine != now.machine else {})
+    document = after.model_dump(mode="json")
+    return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
 
 
 def _check(before: Job, after: Job) -> None:

@@ -41,7 +41,7 @@ export function Prove() {
           <thead>
             <tr>
               {['', 'Expected', 'Found', ''].map((h, i) => (
-                <th key={i} className={`px-2.5 py-1.5 ${['w-[17%]', 'w-[24%]', 'w-[40%]', 'w-[19%]'][i]}`}>
+                <th key={i} className={`px-2.5 py-1.5 ${['w-[16%]', 'w-[23%]', 'w-[40%]', 'w-[21%]'][i]}`}>
                   {h}
                 </th>
               ))}
