@@ -44,16 +44,19 @@ class IntakeView(Frozen):
     uses: dict[str, str]
     complaints: tuple[Complaint, ...]
     needs: tuple[NeedView, ...]
+    slots: dict[str, str]
 
 
 @router.get("/jobs/{int:number}/intake", response={200: IntakeView, 404: Problem})
 def intake(request: HttpRequest, number: int):
     desk = jobs.desk_of(number, with_parts=False)
-    needs = desk.needs if desk.machine else derive_needs(desk.job.intake, None)
+    known = desk.machine is not None and bool(desk.job.identify.configuration)
+    needs = desk.needs if known else derive_needs(desk.job.intake, None)
     return IntakeView(
         uses={k: p.name for k, p in PRESETS.items()},
         complaints=tuple(COMPLAINTS.values()),
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in needs),
+        slots={x.id: x.name for x in desk.configured.slots} if known else {},
     )
 
 

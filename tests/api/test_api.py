@@ -284,6 +284,17 @@ def test_measuring_opens_what_waited(client) -> None:
         )
 
 
+def test_a_fault_mended_is_a_benefit_of_its_own(client) -> None:
+    assert client.get("/api/jobs/147/intake").json()["slots"]["battery"] == "Battery"
+    assert client.get("/api/jobs/156/intake").json()["slots"] == {}
+    edit(client, 147, "/intake/fault_slot", "battery", base="")
+    edit(client, 147, "/intake/budget_minor", 30000, base=18000)
+    enough = client.get("/api/jobs/147/plan").json()["answer"]["stances"][0]["plan"]
+    assert "AP-ST52" in {c["part"] for c in enough["changes"]}  # the same pack anew
+    fault = next(n for n in enough["needs"] if n["need"] == "fault:battery")
+    assert (fault["met_today"], fault["met_after"]) == (0, 1)
+
+
 def test_what_is_fitted_can_be_corrected(client) -> None:
     body = {"slot": "memory-b", "number": "PM4S-08G29"}
     assert client.post("/api/jobs/147/survey/fitted", body, content_type="application/json").status_code == 200

@@ -178,6 +178,7 @@ def test_gauges_read_labels_without_a_job(desk: Page) -> None:
 def test_the_library_shows_every_claim_behind_a_fact(desk: Page) -> None:
     desk.goto("/machines")
     desk.get_by_label("Filter").fill("mk II")
+    expect(desk.get_by_role("row").filter(has_text="Rill 430")).to_be_visible()
     desk.keyboard.press("Escape")
     desk.keyboard.press("j")
     desk.keyboard.press("Enter")

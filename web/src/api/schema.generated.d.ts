@@ -3196,6 +3196,10 @@ export interface components {
             complaints: components["schemas"]["Complaint"][];
             /** Needs */
             needs: components["schemas"]["NeedView"][];
+            /** Slots */
+            slots: {
+                [key: string]: string;
+            };
         };
         /** NeedView */
         NeedView: {

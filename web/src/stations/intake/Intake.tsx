@@ -62,6 +62,12 @@ export function Intake() {
             <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
             <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
             <NumberField path="/intake/growth_percent" label="Needs grow" hint="% a year" required />
+            <ChoiceField
+              path="/intake/fault_slot"
+              label="Broken part in"
+              hint="mending counts"
+              options={[['', 'nothing broken'], ...Object.entries(data.slots)]}
+            />
             <RouterFields />
             <div className="col-span-2">
               <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />
