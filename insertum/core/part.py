@@ -17,7 +17,7 @@ class Offer(Frozen):
     """A price for a part. ``minutes_away`` of stock is not known; ``stock`` is a count or None."""
 
     shop: str
-    price_minor: int = Field(ge=0)
+    price_minor: int = Field(ge=0, le=1_000_000_000)
     stock: int | None = None
     seen: str = ""
 

@@ -41,7 +41,11 @@ def text_of(data: bytes, where: str) -> str:
 
 def parsed(text: str, where: str) -> Any:
     try:
-        return json.loads(text)
+        value = json.loads(text)
+        json.dumps(value, ensure_ascii=False).encode()
+        return value
+    except UnicodeEncodeError as error:
+        raise InputError("half a character in it", where, "Save the file again as UTF-8.") from error
     except json.JSONDecodeError as error:
         raise InputError(
             f"not JSON: {error.msg}", f"{where}, line {error.lineno}, column {error.colno}", "Mend it there."

@@ -428,6 +428,24 @@ def test_a_job_goes_out_and_comes_in_under_another_number(client) -> None:
     assert status == 400 and "years" in problem["where"]
 
 
+@pytest.mark.parametrize("due", ["next week", "2026-02-30", "1"])
+def test_a_new_job_with_no_date_is_refused(client, due) -> None:
+    count = models.Job.objects.count()
+    refused = client.post("/api/jobs", {"due": due}, content_type="application/json")
+    assert refused.status_code == 400 and refused.json()["what"] and models.Job.objects.count() == count
+
+
+def test_figures_beyond_all_measure_and_half_characters_are_refused(client) -> None:
+    job = json.loads(client.get("/api/jobs/155/file").content)
+    assert send(client, "/api/jobs/import", json.dumps(job | {"number": 10**30}).encode())[0] == 400
+    assert send(client, "/api/jobs/import", json.dumps(job | {"number": 991, "title": "\ud800"}).encode())[0] == 400
+    rows = "kind,number,name,capacity_gb,offers\nbay_drive,AB,x,500,Quay 99999999999999999999999.00 x1\n"
+    status, problem = send(client, "/api/parts/import", rows.encode())
+    assert status == 400 and problem["rows"][0]["row"] == 2
+    assert not models.Part.objects.filter(number="AB").exists()
+    assert edit(client, 147, "/title", "\ud800", base="Slow catalogue desk")["status"] == 400
+
+
 def test_find_by_label(client) -> None:
     def found(text: str) -> dict:
         return client.get("/api/find", {"text": text}).json()

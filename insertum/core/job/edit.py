@@ -5,6 +5,7 @@ since changed is a conflict: nothing is overwritten and both words are returned.
 """
 
 import copy
+import json
 from typing import Any, Literal
 
 from pydantic import ValidationError
@@ -60,6 +61,10 @@ def value_at(document: dict[str, Any], steps: list[str]) -> Any:
 def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
     """Make one edit. Raises :class:`InputError` when the outcome would be no valid job."""
     steps = steps_of(edit.path)
+    try:
+        json.dumps([edit.path, edit.value], ensure_ascii=False).encode()
+    except UnicodeEncodeError as error:
+        raise InputError("half a character in it", edit.path, "Type it again.") from error
     document = job.model_dump(mode="json")
     current = value_at(document, steps)
     if edit.op == "set" and current == edit.value:

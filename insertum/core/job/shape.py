@@ -109,7 +109,7 @@ class Job(Frozen):
     """A whole job. ``number`` is given by the workshop."""
 
     format: Literal["insertum-job/1"] = "insertum-job/1"
-    number: int = Field(ge=1)
+    number: int = Field(ge=1, le=999_999_999)
     customer: str = ""
     title: str = ""
     due: str = Field("", pattern=r"^(\d{4}-\d{2}-\d{2})?$")

@@ -8,6 +8,7 @@ from django.db.models import Max
 from ...core.base import Frozen, InputError
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
+from ...formats.checked import shaped
 from .. import models
 from .machines import machine_of
 from .parts import catalogue
@@ -80,7 +81,7 @@ def desk_for(job: Job, with_parts: bool = True) -> Desk:
 def start_job(customer: str, title: str, due: str) -> Job:
     """Start a job under the next number."""
     highest = models.Job.objects.aggregate(n=Max("number"))["n"] or 100
-    job = Job(number=highest + 1, customer=customer, title=title, due=due)
+    job = shaped(Job, {"number": highest + 1, "customer": customer, "title": title, "due": due}, "new job")
     store(models.Job(number=job.number), job)
     return job
 
