@@ -106,6 +106,7 @@ def every_build(request: PlanRequest, grown: bool = False):
     """(cost, worth, changes, names, mets) of every allowed build, each worked out from scratch."""
     planner = Planner(request)
     today, use, needs = planner.build, request.use, [n for n in request.needs if n.weight > 0]
+    stated, stated_use = list(needs), use
     if grown:
         use, factor = use.grown()
         needs = [n.grown(factor) for n in needs]
@@ -139,6 +140,10 @@ def every_build(request: PlanRequest, grown: bool = False):
             if changes and any(not (j.verdict or Verdict.SEATS).usable for j in judged):
                 continue
             mets = [n.met(measure(n, started, use)) for n in needs]
+            # No stated need ends below today: neither as it is stated nor as it grows.
+            kept = [n.met(measure(n, started, stated_use)) >= n.met(measure(n, today, stated_use)) for n in stated]
+            if not request.terms.allow_loss and not all(kept):
+                continue
             if not request.terms.allow_loss and any(a < b for a, b in zip(mets, before, strict=True)):
                 continue
             seconds = bench_seconds(today.machine, set(changes))
