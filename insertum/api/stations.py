@@ -15,7 +15,7 @@ from ..core.intake.complaints import COMPLAINTS, Complaint
 from ..core.intake.intake import derive_needs
 from ..core.intake.presets import PRESETS
 from ..core.job.desk import Desk, FitView
-from ..core.job.slots import MapView, map_view, measured_value
+from ..core.job.slots import MapView, map_view
 from ..core.machine import BaySlot, DriveSlot
 from ..core.plan.need import UNITS, Need
 from ..core.plan.report import LABELS
@@ -23,6 +23,7 @@ from ..core.plan.request import Plan, PlanPoint
 from ..core.prepare.gates import Gate
 from ..core.prove.compare import ProofReport
 from ..core.prove.expect import Expected
+from ..core.survey.attributes import typed_value
 from ..core.verdict import Verdict
 from ..demo import laptop
 from ..shop.services import edit_job, jobs, machines, plan_job, take_reading
@@ -117,12 +118,7 @@ class Measured(Frozen):
 
 @router.post("/jobs/{int:number}/survey/measured", response={200: JobView, 400: Problem, 404: Problem})
 def set_measured(request: HttpRequest, number: int, body: Measured):
-    try:
-        value = measured_value(body.attribute, body.typed)
-    except (ValueError, KeyError, OverflowError) as error:
-        raise InputError(
-            f"{body.typed!r} is no value for this", body.attribute, "Type it in the unit shown."
-        ) from error
+    value = typed_value(body.attribute, body.typed)
     return view_of(edit_job.write(number, f"/survey/measured/{body.attribute}", value, request.user))
 
 

@@ -13,6 +13,7 @@ from pydantic import Field, ValidationError, model_validator
 from .base import Frozen, InputError
 from .claim import Fact
 from .part import FittedPart
+from .standards.m2 import KEY_LANES
 from .standards.pcie import Link
 
 
@@ -50,9 +51,14 @@ class MemorySlot(SlotBase):
     room_above_um: Fact[int] = Fact[int]()
 
 
-class M2Socket(SlotBase):
-    """What drive and radio sockets share."""
+class CardSocket(SlotBase):
+    """What drive, radio and cellular places share. ``form`` is how a card gets in: an M.2 socket
+    with a key, a mini card socket (mSATA and mini PCIe share its connector; ``mini_sizes`` are the
+    hold-downs there), or not at all, because the thing is soldered. ``listed_cards`` are the ids
+    firmware takes where ``card_policy`` is "listed"."""
 
+    form: Literal["m2", "mini", "soldered"] = "m2"
+    mini_sizes: Fact[tuple[Literal["half", "full"], ...]] = Fact[tuple[Literal["half", "full"], ...]]()
     key: Fact[str] = Fact[str]()
     width_mm: Fact[int] = Fact[int]()
     standoffs_mm: Fact[tuple[int, ...]] = Fact[tuple[int, ...]]()
@@ -60,26 +66,46 @@ class M2Socket(SlotBase):
     clearance_below_um: Fact[int] = Fact[int]()
     clearance_above_um: Fact[int] = Fact[int]()
     pcie: Fact[Link | Literal["none"]] = Fact[Link | Literal["none"]]()
+    card_policy: Fact[Literal["any", "listed"]] = Fact[Literal["any", "listed"]]()
+    listed_cards: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
 
 
-class DriveSlot(M2Socket):
+class DriveSlot(CardSocket):
+    """``cooled`` names the sides something cools; ``pad`` is the pad that does it from above and
+    ``pad_gap_um`` the gap it has to fill."""
+
     kind: Literal["m2_drive"] = "m2_drive"
     sata: Fact[int | Literal["none"]] = Fact[int | Literal["none"]]()
     bracket_mm: Fact[tuple[int, ...]] = Fact[tuple[int, ...]]()
     pad_below: Fact[Literal["none", "removable", "stays"]] = Fact[Literal["none", "removable", "stays"]]()
-    cooled: Fact[bool] = Fact[bool]()
+    cooled: Fact[Literal["none", "above", "below", "both"]] = Fact[Literal["none", "above", "below", "both"]]()
+    pad: Fact[Presence] = Fact[Presence]()
+    pad_gap_um: Fact[int] = Fact[int]()
     drive_limit_gb: Fact[int] = Fact[int]()
 
 
-class RadioSlot(M2Socket):
+class RadioSlot(CardSocket):
+    """``cnvi`` lists the companion radios the host takes, ``host_generation`` is the host radio's own
+    generation; a host without one has an empty list."""
+
     kind: Literal["radio"] = "radio"
     usb: Fact[bool] = Fact[bool]()
     cnvi: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
+    host_generation: Fact[int] = Fact[int]()
     leads: Fact[int] = Fact[int]()
     plug: Fact[str] = Fact[str]()
     antenna_bands: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
-    card_policy: Fact[Literal["any", "listed"]] = Fact[Literal["any", "listed"]]()
-    listed_cards: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
+
+
+class CellularSlot(CardSocket):
+    """A place for a cellular card. It may exist without antennas or a SIM tray, because the machine
+    was ordered without."""
+
+    kind: Literal["cellular"] = "cellular"
+    usb: Fact[bool] = Fact[bool]()
+    leads: Fact[int] = Fact[int]()
+    plug: Fact[str] = Fact[str]()
+    sim_tray: Fact[Presence] = Fact[Presence]()
 
 
 class BaySlot(SlotBase):
@@ -99,9 +125,10 @@ class BatterySlot(SlotBase):
     voltage_mv: Fact[int] = Fact[int]()
     connector: Fact[str] = Fact[str]()
     held_by: Fact[Literal["screws", "glue"]] = Fact[Literal["screws", "glue"]]()
+    firmware_switch: Fact[bool] = Field(Fact[bool](), description="can firmware switch the battery off")
 
 
-Slot = Annotated[MemorySlot | DriveSlot | RadioSlot | BaySlot | BatterySlot, Field(discriminator="kind")]
+Slot = Annotated[MemorySlot | DriveSlot | RadioSlot | CellularSlot | BaySlot | BatterySlot, Field(discriminator="kind")]
 
 
 class Soldered(Frozen):
@@ -125,6 +152,7 @@ class MemorySystem(Frozen):
     module_types: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
     voltage_mv: Fact[int] = Fact[int]()
     applies_profiles: Fact[bool] = Fact[bool]()
+    clock_drivers: Fact[bool] = Fact[bool]()
     graphics_share_mb: Fact[int] = Fact[int]()
     firmware_reserve_mb: Fact[int] = Fact[int]()
     graphics_shares: Fact[bool] = Fact[bool]()
@@ -160,6 +188,7 @@ class Obstacle(Frozen):
     ]  # fmt: skip
     name: str
     after: tuple[str, ...] = ()
+    after_sources: dict[str, str] = Field({}, description="who says so, for an edge that is not documented")
     slot: str | None = Field(None, description="the slot whose part is in the way, for 'part'")
     tool: str = ""
     screws: int = 0
@@ -244,6 +273,12 @@ class Machine(Frozen):
         ]:
             if ref not in known:
                 raise ValueError(f"{ref!r} is named but not there")
+        for s in self.slots:
+            if isinstance(s, CardSocket):
+                lanes = [c.value.lanes for c in s.pcie.claims if isinstance(c.value, Link)]
+                for key in (c.value for c in s.key.claims):
+                    if lanes and max(lanes) > KEY_LANES.get(key, 4):
+                        raise ValueError(f"slot {s.id}: key {key} carries no PCIe ×{max(lanes)}")
         left = {o.id: set(o.after) for o in self.obstacles}
         while free := [name for name, after in left.items() if not after & left.keys()]:
             for name in free:

@@ -47,11 +47,18 @@ class MemoryModule(PartBase):
     voltage_mv: int | None = None
     profile_mts: int | None = Field(None, description="rate of an overclock profile, above the base grade")
     spreader_um: int | None = Field(None, description="heat spreader above the module, 0 for a bare one")
+    mount: Literal["socket", "compression"] = Field("socket", description="compression modules are screwed flat")
+    clock_driver: bool = Field(False, description="carries its own clock driver")
+    trfc_ns: int | None = Field(None, description="refresh time from its SPD; less is better")
 
 
 class CardBase(PartBase):
-    """What every M.2 card has: its printed code tells size, heights and notches."""
+    """What every card has. An M.2 card's printed code tells size, heights and notches; a mini card
+    (mSATA, mini PCIe) is half or full. ``fru`` is the id firmware lists know it by."""
 
+    form: Literal["m2", "mini"] = "m2"
+    mini_size: Literal["half", "full"] | None = None
+    fru: str | None = Field(None, description="the card id firmware allowlists know it by")
     width_mm: int | None = None
     length_mm: int | None = None
     above_um: int | None = None
@@ -71,7 +78,7 @@ class Drive(Frozen):
 
 class M2Drive(CardBase, Drive):
     kind: Literal["m2_drive"] = "m2_drive"
-    interface: Literal["pcie", "sata"] | None = None
+    interface: Literal["pcie", "sata", "emmc"] | None = None
     generation: int | None = Field(None, description="PCIe or SATA generation")
     lanes: int | None = None
     needs_cooling: bool | None = None
@@ -99,8 +106,10 @@ class BayDrive(PartBase, Drive):
 
 class Radio(CardBase):
     kind: Literal["radio"] = "radio"
-    fru: str | None = Field(None, description="the card id firmware allowlists know it by")
     bus: Literal["pcie", "cnvi"] | None = None
+    host_generation: int | None = Field(None, description="host radio generation a CNVi card was made for")
+    tied_to: str | None = Field(None, description="the one processor maker it works with")
+    system_limits: str = Field("", description="standards, bands or systems its drivers lack")
     standard: Literal["n", "ac", "ax", "be"] | None = None
     streams: int | None = None
     channel_mhz: int | None = None
@@ -117,6 +126,16 @@ class Radio(CardBase):
         )
 
 
+class Cellular(CardBase):
+    """A cellular card. ``antennas`` is how many it uses."""
+
+    kind: Literal["cellular"] = "cellular"
+    bus: Literal["usb", "pcie"] | None = None
+    antennas: int | None = None
+    plug: str | None = None
+    generation: Literal["4G", "5G"] | None = None
+
+
 class Pack(PartBase):
     kind: Literal["battery"] = "battery"
     design_mwh: int = Field(gt=0)
@@ -125,6 +144,7 @@ class Pack(PartBase):
     connector: str | None = None
     safety_mark: bool | None = None
     fills_bay: bool = False
+    swollen: bool = False
 
 
 class Accessory(PartBase):
@@ -137,13 +157,16 @@ class Accessory(PartBase):
     families: tuple[str, ...] = ()
     from_mm: float | None = None
     to_mm: float | None = None
+    thickness_um: int | None = Field(None, description="of a pad, uncompressed")
+    usb_gbit_s: int | None = Field(None, description="of an enclosure: 5 or 10")
+    takes: Literal["pcie", "sata"] | None = Field(None, description="of an enclosure: the drive it takes")
 
 
-Fittable = MemoryModule | M2Drive | BayDrive | Radio | Pack
+Fittable = MemoryModule | M2Drive | BayDrive | Radio | Cellular | Pack
 AnyPart = Fittable | Accessory
 Part = Annotated[AnyPart, Field(discriminator="kind")]
 FittedPart = Annotated[Fittable, Field(discriminator="kind")]
-CARDS = (M2Drive, Radio)
+CARDS = (M2Drive, Radio, Cellular)
 
 #: Which accessory the words of a finding mean, for sentences.
 ACCESSORY_WORDS = {

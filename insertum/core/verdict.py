@@ -37,12 +37,14 @@ class AccessoryNeed(Frozen):
     """Something a part needs beside itself to sit in a slot.
 
     ``supplies`` is what an accessory must be; ``from_mm``/``to_mm`` only matter for a bracket
-    (card length, the standoffs it could be drawn out to) and a spacer (drive height, bay height).
+    (card length, the standoffs it could be drawn out to) and a spacer (drive height, bay height);
+    ``thickness_um`` only for a pad.
     """
 
     supplies: str
     from_mm: float | None = None
     to_mm: tuple[float, ...] = ()
+    thickness_um: int | None = None
 
 
 class Finding(Frozen):

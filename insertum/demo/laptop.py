@@ -7,7 +7,7 @@ from collections.abc import Collection
 from ..core.base import InputError
 from ..core.claim import settle
 from ..core.fit.build import Build
-from ..core.fit.m2 import drive_link
+from ..core.fit.drive import drive_link
 from ..core.fit.memory import running_speed
 from ..core.machine import DriveSlot
 from ..core.part import BayDrive, M2Drive, MemoryModule, Pack, Radio

@@ -9,11 +9,27 @@ from typing import Any
 from insertum.core.claim import Limits
 from insertum.core.fit.build import Build
 from insertum.core.machine import Configured, Machine
-from insertum.core.part import Accessory, BayDrive, M2Drive, MemoryModule, Offer, Pack, Radio
+from insertum.core.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
+from insertum.core.standards.m2 import KEY_LANES
 from insertum.core.survey.bench import build_today
 
 DEMO = Path(__file__).resolve().parents[2] / "insertum" / "demo" / "data"
 PLACE = {"x_mm": 10, "y_mm": 10, "w_mm": 80, "h_mm": 22}
+
+
+#: Slots a test asks for by name; the plain machine has none of them.
+EXTRA: dict[str, dict[str, Any]] = {
+    "mini": {
+        "kind": "m2_drive", "name": "Mini slot", "form": "mini", "mini_sizes": ["full"], "pcie": "none", "sata": 3,
+        "card_policy": "any", "drive_limit_gb": 2000, "reached_by": ["cover"],
+    },
+    "cellular": {
+        "kind": "cellular", "name": "Cellular", "key": "B", "width_mm": 30, "standoffs_mm": [42, 52], "socket_height": "H2.8",
+        "clearance_below_um": 700, "clearance_above_um": 1500, "pcie": "none", "usb": True, "leads": 2, "plug": "MHF4",
+        "sim_tray": "present", "card_policy": "any", "listed_cards": {"value": [], "source": "documented"},
+        "reached_by": ["cover"],
+    },
+}  # fmt: skip
 
 
 def demo_machine(slug: str) -> Machine:
@@ -38,7 +54,7 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         "drive-1": {
             "kind": "m2_drive", "name": "Drive 1", "key": "M", "width_mm": 22, "standoffs_mm": [42, 80], "socket_height": "H3.2",
             "clearance_below_um": 1350, "clearance_above_um": 1500, "pcie": {"generation": 3, "lanes": 4}, "sata": 3,
-            "bracket_mm": said([]), "pad_below": "none", "cooled": True, "drive_limit_gb": 2000, "swap_seconds": 240,
+            "bracket_mm": said([]), "pad_below": "none", "cooled": "above", "card_policy": "any", "drive_limit_gb": 2000, "swap_seconds": 240,
             "reached_by": ["cover", "shield"],
         },
         "radio": {
@@ -57,7 +73,10 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         },
     }  # fmt: skip
     for slot, patch in (slots or {}).items():
-        plain[slot] = {**plain.get(slot, {}), **patch}
+        plain[slot] = {**plain.get(slot, EXTRA.get(slot, {})), **patch}
+        if patch.get("key") and "pcie" not in patch and isinstance(plain[slot].get("pcie"), dict):
+            lanes = min(plain[slot]["pcie"]["lanes"], KEY_LANES[patch["key"]])  # no key carries more
+            plain[slot]["pcie"] = {**plain[slot]["pcie"], "lanes": lanes}
     memory = {
         "total_limit_gb": 64, "speed_mts": 3200, "density_gbit": 16, "module_types": ["S"], "voltage_mv": 1200,
         "applies_profiles": False, "graphics_share_mb": 512, "firmware_reserve_mb": 100, "graphics_shares": True,
@@ -125,6 +144,22 @@ def radio(number: str = "R", price: int | None = 2000, **changes: Any) -> Radio:
         "bus": "pcie", "standard": "ax", "streams": 2, "channel_mhz": 80, "bands": ("2.4", "5"), "bluetooth": "5.2", "plug": "MHF4",
     }  # fmt: skip
     return Radio.model_validate({"number": number, "offers": priced(price)} | plain | changes)
+
+
+def msata(number: str = "MS", price: int | None = 5000, **changes: Any) -> M2Drive:
+    plain: dict[str, Any] = {
+        "name": number, "form": "mini", "mini_size": "full", "capacity_gb": 500, "read_mb_s": 540, "interface": "sata",
+        "generation": 3, "needs_cooling": False,
+    }  # fmt: skip
+    return M2Drive.model_validate({"number": number, "offers": priced(price)} | plain | changes)
+
+
+def cellular(number: str = "C", price: int | None = 6000, **changes: Any) -> Cellular:
+    plain: dict[str, Any] = {
+        "name": number, "width_mm": 30, "length_mm": 42, "above_um": 1500, "below_um": 0, "keys": ("B",), "fru": "C-1",
+        "bus": "usb", "antennas": 2, "plug": "MHF4", "generation": "4G",
+    }  # fmt: skip
+    return Cellular.model_validate({"number": number, "offers": priced(price)} | plain | changes)
 
 
 def bay_drive(number: str = "B", price: int | None = 4000, **changes: Any) -> BayDrive:

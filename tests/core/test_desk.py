@@ -8,11 +8,12 @@ from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
-from insertum.core.job.slots import detail, map_view, measured_value, outline, shown, size_of
+from insertum.core.job.slots import detail, map_view, outline, size_of
 from insertum.core.part import Accessory
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
+from insertum.core.survey.attributes import shown, typed_value
 from insertum.core.survey.fill import filled
 from insertum.core.verdict import Verdict
 from insertum.formats.parts import read_csv
@@ -39,23 +40,27 @@ def desk(machine=STRAND, identify=MK2, **job) -> Desk:
         ("battery.voltage_mv", "11.4", 11400),
         ("radio.leads", "2", 2),
         ("memory.total_limit_gb", "32", 32),
-        ("drive-1.cooled", "yes", True),
+        ("drive-1.cooled", "above", "above"),
         ("radio.usb", "no", False),
         ("drive-1.standoffs_mm", "42, 60 80", [42, 60, 80]),
         ("drive-1.bracket_mm", "none", []),
         ("radio.antenna_bands", "2.4 5", ["2.4", "5"]),
         ("radio.plug", "MHF4", "MHF4"),
         ("bay.ribbon", "present", "present"),
+        ("drive-1.pcie", "3 x4", {"generation": 3, "lanes": 4}),
+        ("drive-1.pcie", "PCIe 4 ×2", {"generation": 4, "lanes": 2}),
+        ("drive-1.pcie", "none", "none"),
+        ("drive-2.sata", "3", 3),
     ],
 )
 def test_what_is_typed_is_stored_in_the_cores_unit(attribute, typed, value) -> None:
-    assert measured_value(attribute, typed) == value
+    assert typed_value(attribute, typed) == value
 
 
-@pytest.mark.parametrize(("attribute", "typed"), [("drive-2.clearance_below_um", "deep"), ("drive-1.cooled", "perhaps"), ("drive-1.nonsense", "1"), ("drive-1.standoffs_mm", "a b")])  # fmt: skip
+@pytest.mark.parametrize(("attribute", "typed"), [("drive-2.clearance_below_um", "deep"), ("drive-1.cooled", "perhaps"), ("drive-1.nonsense", "1"), ("drive-1.standoffs_mm", "a b"), ("drive-1.pcie", "6 x4"), ("drive-2.clearance_below_um", "-1")])  # fmt: skip
 def test_what_is_no_value_is_refused(attribute, typed) -> None:
     with pytest.raises((ValueError, KeyError)):
-        measured_value(attribute, typed)
+        typed_value(attribute, typed)
 
 
 @pytest.mark.parametrize(
@@ -93,7 +98,7 @@ def test_facts_say_how_they_are_known() -> None:
     assert map_view(desk().today, {}, {}).slots[0].facts[2].value == "16"  # another firmware never decides
     unknown = facts["radio.card_policy"]
     assert (unknown.known, unknown.value, unknown.options) == (False, "", ("any", "listed")) and unknown.measure
-    assert facts["drive-1.cooled"].value == "yes"
+    assert facts["drive-1.cooled"].value == "above"
 
 
 def test_sizes_and_details_of_parts() -> None:

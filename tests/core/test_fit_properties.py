@@ -19,17 +19,24 @@ from . import made
 HARMLESS = {
     ("memory-a", "channel"): "the split only",
     ("memory-a", "room_above_um"): "a bare module needs no room",
+    ("drive-1", "mini_sizes"): "an M.2 socket",
+    ("drive-1", "listed_cards"): "any drive is accepted",
+    ("drive-1", "pad"): "no pad is known to be missing",
+    ("drive-1", "pad_gap_um"): "no pad is bought",
     ("drive-1", "socket_height"): "measured clearance is there",
     ("drive-1", "clearance_below_um"): "single-sided",
     ("drive-1", "pad_below"): "single-sided",
     ("drive-1", "cooled"): "the drive needs none",
     ("drive-1", "bracket_mm"): "a standoff is at its length",
     ("drive-1", "sata"): "a PCIe drive",
+    ("radio", "mini_sizes"): "an M.2 socket",
+    ("radio", "host_generation"): "a PCIe card",
     ("radio", "cnvi"): "a PCIe card",
     ("radio", "listed_cards"): "any card is accepted",
     ("radio", "socket_height"): "single-sided",
     ("radio", "clearance_below_um"): "single-sided",
     ("bay", "spacer"): "the drive is as tall as the bay",
+    ("battery", "firmware_switch"): "how it is cut off, not whether it fits",
     ("battery", "held_by"): "how it comes out, not whether it fits",
 }
 
@@ -79,7 +86,7 @@ def test_never_seats_while_the_part_is_unknown(slot: str) -> None:
 
 CHANGES: dict[str, list[dict[str, Any]]] = {
     "memory-a": [{}, {"generation": 5}, {"limit_gb": 8}, {"room_above_um": 500}],
-    "drive-1": [{}, {"key": "B"}, {"pcie": "none"}, {"clearance_below_um": 600}, {"cooled": False}, {"standoffs_mm": [42]}],
+    "drive-1": [{}, {"key": "B", "standoffs_mm": [80]}, {"pcie": "none"}, {"clearance_below_um": 600}, {"cooled": "none"}, {"standoffs_mm": [42]}],
     "radio": [{}, {"leads": 1}, {"card_policy": "listed", "listed_cards": ["F-9"]}, {"antenna_bands": ["2.4"]}, {"usb": False}],
     "bay": [{}, {"ribbon": "missing"}, {"height_um": 7000}, {"sata": 1}],
     "battery": [{}, {"voltage_mv": 15200}, {"connector": "8-way"}],

@@ -99,3 +99,20 @@ def safety_mark(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding
 def glue(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     if settle(slot.held_by).value == "glue":
         yield note("The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained.")
+
+
+@rule(
+    "pack.swollen",
+    "A swollen pack is never fitted and never charged.",
+    "usual lithium cautions; local rules for damaged batteries",
+    BatterySlot,
+    Pack,
+    context=True,
+)
+def swollen(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
+    if part.swollen:
+        yield harm(
+            "The pack is swollen.",
+            short="swollen",
+            caution="Stop. Do not charge or press it; move it away from anything that burns and follow local rules.",
+        )

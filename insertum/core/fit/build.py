@@ -2,10 +2,15 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 from ..claim import Limits
 from ..machine import Configured, MemorySlot
 from ..part import Accessory, Fittable, MemoryModule
+
+if TYPE_CHECKING:  # a sighting looks at modules through the rules, which look at builds
+    from ..sighting import Sighting
 
 
 @dataclass(frozen=True)
@@ -24,6 +29,12 @@ class Build:
     firmware: str = ""
     boot_slot: str = ""
     accessories: Mapping[str, tuple[Accessory, ...]] = field(default_factory=dict)
+    sightings: tuple["Sighting", ...] = ()
+
+    @cached_property
+    def seen_slots(self) -> frozenset[str]:
+        """Slots of this configuration that any sighting speaks of."""
+        return frozenset(s.slot for s in self.sightings)
 
     def now(self, slot_id: str) -> Fittable | None:
         """What the slot holds in this build; None when empty or unknown."""

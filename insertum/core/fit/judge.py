@@ -6,7 +6,7 @@ from ..base import Frozen
 from ..machine import Slot
 from ..part import Accessory, Fittable
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
-from . import battery, bay, m2, memory, radio, whole  # noqa: F401  (registers the rules)
+from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
 from .rulebook import RULES
 
@@ -29,7 +29,7 @@ class Judgement(Frozen):
 
 def kind_fits(slot: Slot, part: Fittable) -> bool:
     """Are slot and part of kinds that could ever meet? Cards meet every M.2 socket."""
-    sockets = ("m2_drive", "radio")
+    sockets = ("m2_drive", "radio", "cellular")
     return (
         slot.kind == part.kind
         or (slot.kind == "bay" and part.kind == "bay_drive")
@@ -90,6 +90,7 @@ def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Ac
         and (not a.families or family in a.families)
         and (need.from_mm is None or a.from_mm is None or a.from_mm == need.from_mm)
         and (not need.to_mm or a.to_mm is None or a.to_mm in need.to_mm)
+        and (need.thickness_um is None or a.thickness_um == need.thickness_um)
         and a.price_minor is not None
     ]
     return min(fitting, key=lambda a: (a.price_minor or 0, a.number), default=None)

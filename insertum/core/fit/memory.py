@@ -45,7 +45,9 @@ def running_speed(build: Build) -> Speed:
     fact = memory.speed_by_modules.get(len(modules), memory.speed_mts)
     cap = limit(fact, build.stance, build.firmware)
     rates = [(s.rated_mts, "soldered memory") for s in memory.soldered]
-    rates += [(rated_mts(m, memory), f"{m.name}") for m in modules.values()]
+    rates += [
+        (rated_mts(modules[s.id], memory), f"the module in {s.name}") for s in build.memory_slots if s.id in modules
+    ]
     if cap.value is None:
         # What runs now is known to run: slower modules settle at their own rate.
         slowest, who = min(rates, key=lambda r: ddr.exact_mts(r[0]), default=(0, ""))
@@ -107,6 +109,8 @@ def generation(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[F
 )
 def module_type(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     kind = part.module_type
+    if part.mount == "compression":
+        yield refused("A compression-mounted module does not enter a socket.", short="compression module")
     if kind is None:
         yield measure(
             "The module's type is unknown.",
@@ -131,6 +135,29 @@ def module_type(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[
                 "Look in the service manual, or try one with the right to return it.",
                 short="ECC unknown",
             )
+
+
+@rule(
+    "memory.clock_driver",
+    "A module with its own clock driver runs only where that is documented.",
+    "JEDEC JESD323, clocked SO-DIMM; machine claims",
+    MemorySlot,
+    MemoryModule,
+)
+def clock_driver(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
+    if not part.clock_driver:
+        return
+    known = settle(build.machine.memory.clock_drivers)
+    if known.value is False:
+        yield refused("This machine does not run modules with a clock driver.", known.why, short="clock driver")
+    elif known.value is None:
+        yield measure(
+            "Whether this machine runs modules with a clock driver is unknown.",
+            "memory.clock_drivers",
+            "Look in the service manual for this exact processor.",
+            known.why,
+            short="clock driver unknown",
+        )
 
 
 @rule(
@@ -267,9 +294,10 @@ def density(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Find
     today = build.fitted.get(slot.id)
     seen = [s.density_gbit for s in build.machine.memory.soldered if s.density_gbit]
     seen += [int(d) for m in [today] if isinstance(m, MemoryModule) and (d := module_density(m)) is not None]
-    # The largest documented module counts as a claim of its own. We take the least dense chips it
+    # With no claim the largest documented module stands in for one. We take the least dense chips it
     # can be built from (two ranks of x8): the only density that module is sure to have had.
-    documented = [c.value for c in slot.limit_gb.claims if c.source is Source.DOCUMENTED]
+    claimed = any(c.source in (Source.DOCUMENTED, Source.PROVEN) for c in fact.claims)
+    documented = [] if claimed else [c.value for c in slot.limit_gb.claims if c.source is Source.DOCUMENTED]
     seen += [int(ddr.density_gbit(gb, 2, 8)) for gb in documented]
     most = limit(fact, build.stance, build.firmware, max(seen, default=None))
     controller = min((c.value for c in fact.claims if c.source is Source.CONTROLLER), default=None)

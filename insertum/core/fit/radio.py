@@ -3,30 +3,13 @@
 from collections.abc import Iterator
 
 from ..base import plural
-from ..claim import Limits, settle
-from ..machine import DriveSlot, RadioSlot
-from ..part import M2Drive, Radio
-from ..verdict import AccessoryNeed, Finding, held, measure, note, refused
+from ..claim import settle
+from ..machine import RadioSlot
+from ..part import Radio
+from ..verdict import Finding, held, measure, note, refused
 from .build import Build
+from .card import belongs, listed, plug_mates, unknown_card
 from .rulebook import rule
-
-
-def _unknown_card(what: str, attribute: str, how: str) -> Finding:
-    return measure(f"The card's {what} unknown.", f"part.{attribute}", how, short=f"card's {what} unknown")
-
-
-@rule(
-    "m2.purpose",
-    "A radio slot takes no drive, and a drive slot no radio.",
-    "PCI-SIG M.2: key E carries PCIe ×1 and USB without storage support; no antennas reach a drive slot",
-    (RadioSlot, DriveSlot),
-    (M2Drive, Radio),
-)
-def purpose(slot: RadioSlot | DriveSlot, part: M2Drive | Radio, build: Build) -> Iterator[Finding]:
-    if isinstance(slot, RadioSlot) and isinstance(part, M2Drive):
-        yield refused("The radio slot takes no drive, even when it looks free.", short="no drive here")
-    elif isinstance(slot, DriveSlot) and isinstance(part, Radio):
-        yield refused("A drive slot takes no radio: no antennas reach it.", short="no radio here")
 
 
 @rule(
@@ -37,8 +20,10 @@ def purpose(slot: RadioSlot | DriveSlot, part: M2Drive | Radio, build: Build) ->
     Radio,
 )
 def wiring(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    if not belongs(slot, part):
+        return
     if part.bus is None:
-        yield _unknown_card("bus is", "bus", "Its data sheet says PCIe or CNVi.")
+        yield unknown_card("bus is", "bus", "Its data sheet says PCIe or CNVi.")
     elif part.bus == "pcie":
         wired = settle(slot.pcie)
         if wired.value == "none":
@@ -51,24 +36,32 @@ def wiring(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
                 short="PCIe wiring unknown",
             )
     else:
-        listed = settle(slot.cnvi)
-        if listed.value is None:
+        companions = settle(slot.cnvi)
+        if companions.value is None:
             yield measure(
                 "Which companion radios this host takes is unknown.",
                 f"{slot.id}.cnvi",
                 "Look up the processor's radio list.",
                 short="host radio unknown",
             )
-        elif not listed.value:
+        elif not companions.value:
             yield refused(
-                "This host has no radio of its own; a CNVi card needs one.", listed.why, short="no host radio"
+                "This host has no radio of its own; a CNVi card needs one.", companions.why, short="no host radio"
             )
-        elif part.number not in listed.value and part.fru not in listed.value:
+        elif part.number in companions.value or part.fru in companions.value:
+            return
+        elif part.host_generation and (host := settle(slot.host_generation).value) and part.host_generation > host:
+            yield refused(
+                f"A radio for host generation {part.host_generation} does not work with host generation {host}.",
+                companions.why,
+                short="newer than the host",
+            )
+        else:
             yield measure(
                 "The host's radio list does not name this card.",
                 f"{slot.id}.cnvi",
                 "A newer radio in an older host does not work; ask for this pairing in writing.",
-                listed.why,
+                companions.why,
                 short="not on host's list",
             )
 
@@ -81,6 +74,8 @@ def wiring(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     Radio,
 )
 def bluetooth(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    if not belongs(slot, part):
+        return
     if part.bluetooth == "" or part.bus == "cnvi":
         return
     usb = settle(slot.usb)
@@ -103,42 +98,24 @@ def bluetooth(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     Radio,
 )
 def allowlist(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
-    policy, listed = settle(slot.card_policy), settle(slot.listed_cards)
-    if policy.value == "any":
-        return
-    if policy.value is None:
-        # A list that is known and lacks the card speaks against it, whoever enforces it.
-        against = bool(listed.value) and part.fru not in (listed.value or ())
-        if build.stance is Limits.OPEN and not against:
-            yield held(
-                "Whether the firmware takes this card is unproven.",
-                policy.why,
-                short="card list unproven",
-                remedy="Keep the old card and the right to return.",
-            )
-        else:
-            yield measure(
-                "Whether the firmware accepts only listed cards is unknown.",
-                f"{slot.id}.card_policy",
-                "Ask the maker's manual or the sightings; or try with the old card kept and the right to return.",
-                policy.why,
-                short="card list unknown",
-            )
-    elif listed.value is None or part.fru is None:
-        attribute = f"{slot.id}.listed_cards" if listed.value is None else "part.fru"
-        yield measure(
-            "The firmware lists cards; whether this one is listed is unknown.",
-            attribute,
-            "Compare the card's own id with the list.",
-            short="list unknown",
-        )
-    elif part.fru not in listed.value:
+    if belongs(slot, part):
+        yield from listed(slot, part, build, "card")
+
+
+@rule("radio.tied", "Some radios work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
+def tied(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    processor = build.machine.configuration.processor
+    if part.tied_to and part.tied_to.lower() not in processor.lower():
         yield refused(
-            f"The firmware does not list {part.fru}.",
-            policy.why,
-            short="not on the card list",
-            remedy="The same card under a listed number.",
+            f"It works with {part.tied_to} processors only; this machine has a {processor}.",
+            short="another processor maker",
         )
+
+
+@rule("radio.drivers", "Drivers or systems may lack a standard or a band.", "attribute of the part", RadioSlot, Radio)
+def drivers(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    if part.system_limits:
+        yield note(f"Its drivers: {part.system_limits}.")
 
 
 @rule(
@@ -149,9 +126,11 @@ def allowlist(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     Radio,
 )
 def leads(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    if not belongs(slot, part):
+        return
     there = settle(slot.leads)
     if part.streams is None:
-        yield _unknown_card("streams are", "streams", "2×2 on the data sheet is two streams.")
+        yield unknown_card("streams are", "streams", "2×2 on the data sheet is two streams.")
     elif there.value is None:
         yield measure(
             "How many antenna leads there are is unknown.",
@@ -177,25 +156,8 @@ def leads(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     Radio,
 )
 def plug(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
-    there = settle(slot.plug)
-    if part.plug is None:
-        yield _unknown_card("receptacle is", "plug", "MHF1 is about 3 mm across, MHF4 about 2 mm.")
-    elif there.value is None:
-        yield measure(
-            "The leads' plug family is unknown.",
-            f"{slot.id}.plug",
-            "Measure a plug: about 3 mm is MHF1, about 2 mm MHF4.",
-            short="plug unknown",
-        )
-    elif there.value != part.plug and not build.has_accessory(slot.id, "adapter_leads"):
-        yield refused(
-            f"{there.value} plugs do not mate with {part.plug} receptacles.",
-            there.why,
-            short=f"{there.value} leads",
-            remedy="Adapter leads.",
-            caution="A forced plug tears the receptacle off the card.",
-            needs=AccessoryNeed(supplies="adapter_leads"),
-        )
+    if belongs(slot, part):
+        yield from plug_mates(slot, part, build)
 
 
 @rule(
@@ -206,9 +168,11 @@ def plug(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     Radio,
 )
 def bands(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+    if not belongs(slot, part):
+        return
     made = settle(slot.antenna_bands)
     if part.bands is None:
-        yield _unknown_card("bands are", "bands", "Its data sheet names 2.4, 5 and 6 GHz.")
+        yield unknown_card("bands are", "bands", "Its data sheet names 2.4, 5 and 6 GHz.")
     elif made.value is None:
         yield measure(
             "Which bands the antennas were made for is unknown.",

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from ..machine import BatterySlot, BaySlot, DriveSlot, Exclusion, RadioSlot
-from ..part import BayDrive, Fittable, M2Drive, Pack, Radio
+from ..machine import BatterySlot, BaySlot, CardSocket, Exclusion
+from ..part import CARDS, BayDrive, Fittable, M2Drive, Pack
 from ..verdict import Finding, held, measure, note, refused
 from .build import Build
 from .rulebook import rule
 
 
-def bites(exclusion: Exclusion, part: Fittable | None) -> bool:
-    """Does this part in the exclusion's slot switch the other slot off?"""
+def bites(exclusion: Exclusion, part: Fittable | None) -> bool | None:
+    """Does this part in the exclusion's slot switch the other slot off? None when that is unknown."""
     if part is None:
         return False
     match exclusion.holds:
@@ -19,22 +19,32 @@ def bites(exclusion: Exclusion, part: Fittable | None) -> bool:
         case "fills_bay":
             return isinstance(part, Pack) and part.fills_bay
         case interface:
-            return isinstance(part, M2Drive) and part.interface == interface
+            if isinstance(part, M2Drive):
+                return None if part.interface is None else part.interface == interface
+            return isinstance(part, BayDrive) and interface == "sata"
 
 
 @rule(
     "build.shared",
     "Two slots that share lanes or room do not both work.",
     "machine data: exclusions",
-    (DriveSlot, BaySlot, BatterySlot, RadioSlot),
-    (M2Drive, BayDrive, Pack, Radio),
+    (CardSocket, BaySlot, BatterySlot),
+    (*CARDS, BayDrive, Pack),
     context=True,
 )
-def shared(slot: DriveSlot | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:
+def shared(slot: CardSocket | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:
     for e in build.machine.machine.exclusions:
         off = build.machine.slot(e.off)
-        if e.off == slot.id and bites(e, build.now(e.when)):
-            what = build.machine.slot(e.when).name
+        what = build.machine.slot(e.when).name
+        if e.off == slot.id and (not build.known(e.when) or bites(e, build.now(e.when)) is None):
+            yield measure(
+                f"What is in {what} may turn {slot.name} off, and is not known.",
+                f"fitted.{e.when}",
+                "Read it from the running system, or look under the cover.",
+                e.source,
+                short=f"{what} unknown",
+            )
+        elif e.off == slot.id and bites(e, build.now(e.when)):
             yield refused(
                 f"{slot.name} is {'filled' if e.filled else 'off'} by what is in {what}.", e.source, short="slot is off"
             )

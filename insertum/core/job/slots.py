@@ -8,9 +8,11 @@ from pydantic import BaseModel
 from ..base import Frozen
 from ..claim import Claim, Fact, limit, settle
 from ..fit.build import Build
-from ..machine import BatterySlot, BaySlot, Feature, M2Socket, MemorySlot, Place, Slot
-from ..part import BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..fit.card import MINI_MM
+from ..machine import BatterySlot, BaySlot, CardSocket, CellularSlot, Feature, MemorySlot, Place, RadioSlot, Slot
+from ..part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..standards import ddr
+from ..survey.attributes import ATTRIBUTES, attributes_of, shown
 from ..verdict import Verdict
 
 
@@ -34,6 +36,7 @@ class FactView(Frozen):
     kind: str
     unit: str
     options: tuple[str, ...] = ()
+    tool: str = ""
     measure: str = ""
 
 
@@ -76,86 +79,9 @@ class MapView(Frozen):
     board: tuple[FactView, ...]
 
 
-#: Label, unit, scale from stored to shown, and how to measure, by attribute.
-_FACTS: dict[str, tuple[str, str, float, str]] = {
-    "generation": (
-        "Generation",
-        "",
-        1,
-        "Read PC3, PC4 or PC5 off the fitted module, or count contacts: 204, 260, 262.",
-    ),
-    "channel": ("Channel", "", 1, ""),
-    "limit_gb": ("Takes at most", "GB", 1, "Service manual for this exact processor."),
-    "room_above_um": ("Room above", "mm", 1000, "Modelling clay on the module, close the cover, measure what is left."),
-    "key": ("Key", "", 1, "Look at the socket: the key sits at pins 8-15 A, 12-19 B, 24-31 E, 59-66 M."),
-    "width_mm": ("Width", "mm", 1, "Rule."),
-    "standoffs_mm": ("Standoffs at", "mm", 1, "Posts behind the socket, measured from its contacts."),
-    "socket_height": ("Socket height", "", 1, "Calliper: board to the top of the socket."),
-    "clearance_below_um": ("Room below", "mm", 1000, "Feeler gauges between the board and a card in the socket."),
-    "clearance_above_um": ("Room above", "mm", 1000, "Modelling clay on the card, close shield or cover, measure."),
-    "pcie": ("PCIe", "", 1, "Service manual, or read the fitted drive's link."),
-    "sata": ("SATA", "", 1, "Service manual, or read the fitted drive's link."),
-    "bracket_mm": ("Brackets there for", "mm", 1, "Look at the fitted card and in the owner's box."),
-    "pad_below": ("Pad below", "", 1, "Lift the fitted card, or a torch under the shield."),
-    "cooled": ("Cooled", "", 1, "Look for a pad or shield that touches the drive."),
-    "drive_limit_gb": ("Largest drive", "GB", 1, "Service manual."),
-    "usb": ("USB", "", 1, "See if the fitted card's Bluetooth shows up."),
-    "cnvi": ("Companion radios", "", 1, "The processor's radio list."),
-    "leads": ("Antenna leads", "", 1, "Count them at the fitted card."),
-    "plug": ("Lead plugs", "", 1, "About 3 mm across is MHF1, about 2 mm MHF4."),
-    "antenna_bands": ("Antennas made for", "GHz", 1, "The print on the antenna."),
-    "card_policy": ("Card policy", "", 1, "Manual or sightings; 'any' or 'listed'."),
-    "listed_cards": ("Listed cards", "", 1, "The maker's list of FRUs."),
-    "height_um": ("Bay height", "mm", 1000, "From the bay floor to the cover's ribs."),
-    "caddy": ("Caddy", "", 1, "Look in the machine and in the owner's box."),
-    "ribbon": ("Ribbon", "", 1, "Look in the machine and in the owner's box."),
-    "screws": ("Screws", "", 1, "Look in the machine and in the owner's box."),
-    "spacer": ("Spacer", "", 1, "Look in the machine and in the owner's box."),
-    "accepts": ("Packs", "", 1, "The number on the fitted pack."),
-    "voltage_mv": ("Voltage", "V", 1000, "The fitted pack's label."),
-    "connector": ("Plug", "", 1, "Look at the fitted pack's plug."),
-    "held_by": ("Held by", "", 1, "Screws or glue: look."),
-    "total_limit_gb": ("Memory ceiling", "GB", 1, "Service manual for this exact processor."),
-    "speed_mts": ("Memory runs at", "MT/s", 1, "Firmware screen or the running system."),
-    "density_gbit": ("Densest chips", "Gbit", 1, "Listed modules, or sightings."),
-    "applies_profiles": ("Applies profiles", "", 1, "Firmware setup."),
-    "graphics_share_mb": ("Graphics share", "MB", 1, "Firmware setup."),
-}
-_OPTIONS: dict[str, tuple[str, ...]] = {
-    "pad_below": ("none", "removable", "stays"),
-    "cooled": ("yes", "no"),
-    "usb": ("yes", "no"),
-    "plug": ("MHF1", "MHF4"),
-    "card_policy": ("any", "listed"),
-    "caddy": ("present", "missing"),
-    "ribbon": ("present", "missing"),
-    "screws": ("present", "missing"),
-    "spacer": ("present", "missing"),
-    "held_by": ("screws", "glue"),
-    "key": ("A", "B", "E", "M"),
-    "applies_profiles": ("yes", "no"),
-}
-_LISTS = {"standoffs_mm", "bracket_mm", "antenna_bands", "listed_cards", "cnvi", "accepts"}
-
-
-def shown(value: Any, scale: float = 1) -> str:
-    """A claim's value as a person reads it."""
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, tuple | list):
-        return ", ".join(map(str, value)) or "none"
-    if isinstance(value, int | float):
-        return f"{value / scale:g}"
-    return str(value)
-
-
-#: Attributes that are limits: the stance picks them.
-_LIMITS = {"limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts", "density_gbit"}
-
-
 def _known(name: str, fact: Fact[Any], build: Build) -> tuple[Any, str, bool]:
     """Value, how it is known, and whether claims conflict."""
-    if name in _LIMITS:
+    if ATTRIBUTES[name].is_limit:
         picked = limit(fact, build.stance, build.firmware)
         return picked.value, str(picked.source or "unknown"), bool(picked.contradictions)
     settled = settle(fact)
@@ -165,34 +91,23 @@ def _known(name: str, fact: Fact[Any], build: Build) -> tuple[Any, str, bool]:
 def facts_of(model: BaseModel, place: str, build: Build) -> tuple[FactView, ...]:
     """Every fact of a slot or of the memory system, in declared order; limits by the build's stance."""
     found = []
-    for name in type(model).model_fields:
-        fact = getattr(model, name)
-        if not isinstance(fact, Fact) or name not in _FACTS:
-            continue
-        label, unit, scale, how = _FACTS[name]
-        value, why, conflict = _known(name, fact, build)
-        kind = (
-            "list"
-            if name in _LISTS
-            else "choice"
-            if name in _OPTIONS
-            else "number"
-            if unit or scale != 1 or name in ("leads", "generation")
-            else "text"
-        )
+    for known in attributes_of(type(model)):
+        fact = getattr(model, known.name)
+        value, why, conflict = _known(known.name, fact, build)
         found.append(
             FactView(
-                attribute=f"{place}.{name}",
-                label=label,
-                value="" if value is None else shown(value, scale),
+                attribute=f"{place}.{known.name}",
+                label=known.label,
+                value="" if value is None else shown(value, known.scale),
                 why=why,
                 known=value is not None,
                 conflict=conflict,
-                claims=tuple(_claim(c, scale) for c in fact.claims),
-                kind=kind,
-                unit=unit,
-                options=_OPTIONS.get(name, ()),
-                measure=how,
+                claims=tuple(_claim(c, known.scale) for c in fact.claims),
+                kind=known.kind,
+                unit=known.unit,
+                options=("yes", "no") if known.kind == "flag" else known.options,
+                tool=known.tool,
+                measure=known.how,
             )
         )
     return tuple(found)
@@ -206,21 +121,6 @@ def _claim(claim: Claim[Any], scale: float) -> ClaimView:
     )
 
 
-def measured_value(attribute: str, typed: str) -> Any:
-    """What was typed for an attribute, in the stored unit: '1.4' mm is 1400 µm. Raises ValueError."""
-    name = attribute.rpartition(".")[2]
-    _, unit, scale, _ = _FACTS[name]
-    text = typed.strip()
-    if name in _OPTIONS and _OPTIONS[name] == ("yes", "no"):
-        return {"yes": True, "no": False}[text.lower()]
-    if name in _LISTS:
-        items = [t for t in text.replace(",", " ").split() if t != "none"]
-        return [int(t) for t in items] if name in ("standoffs_mm", "bracket_mm") else items
-    if unit or scale != 1 or name in ("leads", "generation"):
-        return round(float(text.replace(",", ".")) * scale)
-    return text
-
-
 class Size(Frozen):
     w_mm: float
     h_mm: float
@@ -232,7 +132,9 @@ def size_of(part: Fittable) -> Size | None:
     match part:
         case MemoryModule():
             size = ddr.SODIMM_MM.get(part.generation)
-        case M2Drive() | Radio() if part.length_mm and part.width_mm:
+        case M2Drive() | Radio() | Cellular() if part.form == "mini" and part.mini_size:
+            size = (MINI_MM[part.mini_size], 30.0)
+        case M2Drive() | Radio() | Cellular() if part.length_mm and part.width_mm:
             size = (part.length_mm, part.width_mm)
         case BayDrive():
             size = (100.0, 69.85)
@@ -254,11 +156,16 @@ def detail(part: Fittable) -> str:
             chips = f", {part.ranks}Rx{part.chip_width}" if part.ranks else ""
             return f"{part.capacity_gb} GB DDR{part.generation}-{part.grade_mts}{chips}"
         case M2Drive():
-            return f"{part.capacity_gb} GB {part.link or 'SATA'}"
+            bus = part.link or {"emmc": "eMMC", "sata": "mSATA" if part.form == "mini" else "SATA"}.get(
+                part.interface or "", "interface unknown"
+            )
+            return f"{part.capacity_gb} GB {bus}"
         case BayDrive():
             return f"{part.capacity_gb} GB SATA"
         case Radio():
             return f"802.11{part.standard} {part.streams}×{part.streams}"
+        case Cellular():
+            return f"{part.generation or 'cellular'}, {part.bus or 'bus unknown'}"
         case Pack():
             full = f", {part.full_mwh / 1000:g} Wh today" if part.full_mwh else ""
             return f"{part.design_mwh / 1000:g} Wh{full}"
@@ -278,11 +185,21 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
             return said("height_um", "{} mm SATA", "height unknown")
         case BatterySlot():
             return said("voltage_mv", "{} V")
-        case M2Socket():
+        case CardSocket() if slot.form == "soldered":
+            return "soldered"
+        case CardSocket():
             wired = [said("pcie", "{}", "PCIe unknown")] if said("pcie") != "none" else []
             if "sata" in by_name and by_name["sata"].value not in ("none", ""):
                 wired.append("SATA")
             short = [] if by_name["clearance_below_um"].known or by_name["socket_height"].known else ["height unknown"]
+            if isinstance(slot, CellularSlot):
+                wired = [
+                    n
+                    for n, s in (("USB", slot.usb), ("PCIe", slot.pcie))
+                    if any(c.value not in (False, "none") for c in s.claims)
+                ]
+            if slot.form == "mini":
+                return ", ".join([f"mini card, {said('mini_sizes', '{}', 'size unknown')}", *wired])
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])
 
 
@@ -295,9 +212,9 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
         today, now = build.fitted.get(slot.id), build.now(slot.id)
         planned = now if slot.id in changed else None
         facts = facts_of(slot, slot.id, build)
-        key = settle(slot.key).value if isinstance(slot, M2Socket) else None
-        standoffs = settle(slot.standoffs_mm).value if isinstance(slot, M2Socket) else None
-        leads = settle(slot.leads).value if slot.kind == "radio" else None
+        key = settle(slot.key).value if isinstance(slot, CardSocket) else None
+        standoffs = settle(slot.standoffs_mm).value if isinstance(slot, CardSocket) else None
+        leads = settle(slot.leads).value if isinstance(slot, RadioSlot | CellularSlot) else None
         views.append(
             SlotView(
                 id=slot.id,

@@ -2,7 +2,7 @@
 
 from ..claim import settle
 from ..fit.build import Build
-from ..fit.m2 import drive_rate_mb_s
+from ..fit.drive import drive_rate_mb_s
 from ..fit.memory import channel_split, running_speed, total_gb
 from ..machine import BatterySlot, BaySlot, DriveSlot, RadioSlot
 from ..part import BayDrive, M2Drive, Pack, Radio

@@ -12,8 +12,8 @@ from itertools import product
 
 from ..bench.access import access_seconds
 from ..fit.build import Build
+from ..fit.drive import drive_rate_mb_s
 from ..fit.judge import Judgement, judge_build, judge_equipped
-from ..fit.m2 import drive_rate_mb_s
 from ..fit.memory import rated_mts
 from ..machine import BaySlot, DriveSlot, MemorySlot, Slot
 from ..part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from ..base import Frozen
 from ..claim import settle
 from ..fit.build import Build
-from ..fit.m2 import drive_link
+from ..fit.drive import drive_link
 from ..fit.memory import channel_split, running_speed, total_gb
 from ..machine import DriveSlot, MemorySlot, RadioSlot, Slot
 from ..part import BayDrive, M2Drive, MemoryModule, Pack, Radio
