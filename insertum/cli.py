@@ -22,9 +22,10 @@ from .core.plan.request import PlanRequest
 from .core.prove.compare import compare
 from .core.prove.expect import Expected
 from .core.survey.bench import build_today
-from .formats.bundle import files_in, files_of, read_bundle
+from .formats.bundle import files_in, files_of
 from .formats.checked import read_json, text_of
 from .formats.parts import read_parts
+from .formats.tools import read_bundle
 
 DONE, NO, BAD_INPUT = 0, 1, 2
 

@@ -7,7 +7,8 @@ from ninja import Query, Router
 
 from ..core.base import Frozen, InputError
 from ..core.decode import decode
-from ..core.identify.identify import folded, identify
+from ..core.identify.identify import identify
+from ..core.identify.match import folded
 from ..shop.services import jobs, machines, parts
 
 router = Router()

@@ -4,7 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, UploadedFile
 
 from ..core.base import Frozen
-from ..core.identify.identify import matters
+from ..core.identify.matters import matters
 from ..core.job.slots import MapView, detail, map_view
 from ..core.survey.bench import build_today
 from ..formats.checked import text_of

@@ -104,12 +104,13 @@ class Settled(Generic[T]):
     conflict: bool = False
 
 
-def settle(fact: Fact[T]) -> Settled[T]:
+def settle(fact: Fact[T], firmware: str = "") -> Settled[T]:
     """Settle a fact about the machine (not a limit).
 
     Measured and read beat all others; measured against read is a conflict and so unknown. Then a
     proven outcome, then the maker, then the standard. A report alone never settles a fact. Two
-    claims of one source that disagree leave the fact unknown: there is no safe side to a fact.
+    claims of one source that disagree leave the fact unknown: there is no safe side to a fact. An
+    outcome under another firmware than the bench machine's is shown and never decides.
     """
     here = [c for c in fact.claims if c.source in (Source.MEASURED, Source.READ)]
     if here:
@@ -119,7 +120,11 @@ def settle(fact: Fact[T]) -> Settled[T]:
             return Settled(None, None, "measured and read disagree", conflict=True)
         return Settled(here[-1].value, here[-1].source, f"{here[-1].source} on this machine")
     for source in (Source.PROVEN, Source.DOCUMENTED, Source.CONTROLLER):
-        said = [c for c in fact.claims if c.source is source and not (c.failures and not c.count)]
+        said = [
+            c
+            for c in fact.claims
+            if c.source is source and not (c.failures and not c.count) and c.firmware in ("", firmware)
+        ]
         if not said:
             continue
         if len({repr(c.value) for c in said}) > 1:

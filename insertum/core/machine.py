@@ -47,6 +47,7 @@ class MemorySlot(SlotBase):
     kind: Literal["memory"] = "memory"
     generation: Fact[int] = Fact[int]()
     channel: Fact[str] = Fact[str]()
+    locator: str = Field("", description="what firmware calls this socket, where not its name")
     limit_gb: Fact[int] = Fact[int]()
     room_above_um: Fact[int] = Fact[int]()
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from .base import Frozen
 from .standards.pcie import Link
+from .standards.spd import Spd
 
 
 class ReadModule(Frozen):
@@ -19,9 +20,14 @@ class ReadModule(Frozen):
     running_mts: int | None = None
     part_number: str = ""
     generation: int | None = None
+    maker: str = ""
+    serial: str = ""
 
 
 class ReadDrive(Frozen):
+    """``capable`` is what the drive could do, ``port`` what the slot's end could, ``running`` what they
+    agreed on when it was read (an idle link may show a lower generation)."""
+
     name: str
     model: str = ""
     serial: str = ""
@@ -29,18 +35,50 @@ class ReadDrive(Frozen):
     transport: str = ""
     capable: Link | None = None
     running: Link | None = None
+    port: Link | None = None
+    spinning: bool | None = None
 
 
 class ReadRadio(Frozen):
+    """``chains_dbm`` is the signal on each antenna: far apart means a lead off or swapped."""
+
     name: str
     id: str = ""
     driver: str = ""
+    chains_dbm: tuple[int, ...] = ()
 
 
 class ReadBattery(Frozen):
     model: str = ""
     design_mwh: int | None = None
     full_mwh: int | None = None
+    cycles: int | None = None
+
+    @property
+    def wear_percent(self) -> int | None:
+        """1 − health, in whole percent."""
+        if not self.design_mwh or self.full_mwh is None:
+            return None
+        return round(100 * (1 - self.full_mwh / self.design_mwh))
+
+
+class ReadSlot(Frozen):
+    """A slot firmware lists (SMBIOS type 9): weak evidence, shown, never a bound."""
+
+    name: str
+    kind: str = ""
+    in_use: bool | None = None
+
+
+class ReadLoad(Frozen):
+    """What the machine was busy with while it was watched. Memory in MB, paging in KB/s."""
+
+    peak_memory_mb: int | None = None
+    swap_used_mb: int | None = None
+    paging_kb_s: int | None = None
+    processor_busy_percent: int | None = None
+    drive_used_gb: float | None = None
+    drive_filled_percent: int | None = None
 
 
 class Reading(Frozen):
@@ -56,9 +94,15 @@ class Reading(Frozen):
     modules: tuple[ReadModule, ...] = ()
     drives: tuple[ReadDrive, ...] = ()
     radios: tuple[ReadRadio, ...] = ()
+    modems: tuple[ReadRadio, ...] = ()
     bluetooth: bool | None = None
     battery: ReadBattery | None = None
     word_bits: int | None = None
+    arrays: int | None = None
+    maximum_gb: int | None = None
+    slots: tuple[ReadSlot, ...] = ()
+    images: tuple[Spd, ...] = ()
+    load: ReadLoad | None = None
     understood: tuple[str, ...] = ()
     not_understood: tuple[str, ...] = ()
 
@@ -66,4 +110,5 @@ class Reading(Frozen):
     def texts(self) -> tuple[str, ...]:
         """What identifies the machine, for :func:`identify`."""
         named = f"{self.maker} {self.system}".strip()
-        return tuple(t for t in (named, self.board, self.processor) if t)
+        pack = self.battery.model if self.battery else ""
+        return tuple(t for t in (named, self.board, self.processor, pack) if t)

@@ -7,7 +7,9 @@ from hypothesis import strategies as st
 from insertum.core.base import InputError
 from insertum.core.bench.access import access_seconds, bench_seconds, closure, opening_order
 from insertum.core.bench.sheet import sheet
-from insertum.core.identify.identify import differences, folded, identify, match
+from insertum.core.identify.identify import identify, match
+from insertum.core.identify.match import folded
+from insertum.core.identify.matters import differences
 from insertum.core.intake.complaints import COMPLAINTS
 from insertum.core.intake.intake import Intake, NeedEdit, derive_needs
 from insertum.core.intake.presets import PRESETS

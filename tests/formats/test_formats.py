@@ -22,6 +22,7 @@ from insertum.demo import laptop
 from insertum.formats import bundle, schemas
 from insertum.formats.checked import MAX_BYTES, RowsRefused, read_json, text_of
 from insertum.formats.parts import COLUMNS, read_csv, read_parts, write_csv, write_parts_json
+from insertum.formats.tools import read_bundle
 
 ROOT = Path(__file__).resolve().parents[2]
 DOCS, DATA = ROOT / "docs" / "formats", ROOT / "insertum" / "demo" / "data"
@@ -236,7 +237,7 @@ TELLS = {
 def test_reading_the_simulated_laptop_back_gives_the_same_machine(build, fault) -> None:
     held = len(build.modules()) + len(build.machine.memory.soldered)
     assume(fault != "module_not_home" or (build.modules() and held > 1))
-    reading = bundle.read_bundle(bundle.files_of(laptop.bundle_json(build, [fault] if fault else []).encode()))
+    reading = read_bundle(bundle.files_of(laptop.bundle_json(build, [fault] if fault else []).encode()))
     assert not reading.not_understood
     report = compare(expect(build), reading)
     worse = {p.id for p in report.proofs if p.outcome == "worse"}
@@ -262,7 +263,7 @@ def test_mutilated_outputs_never_raise(build, data) -> None:
     files[name] = data.draw(
         st.sampled_from([text[:cut], text[:cut] + junk + text[cut:], junk, text.upper(), text.replace(" ", "")])
     )
-    reading = bundle.read_bundle(files)
+    reading = read_bundle(files)
     assert set(reading.understood) <= set(files)
 
 
@@ -273,15 +274,13 @@ def test_junk_of_real_tools_is_no_figure() -> None:
         "Handle 0x0012, DMI type 17, 40 bytes\nMemory Device\n\tSize: 8192 MB\n\tForm Factor: SODIMM\n\tLocator: DIMM 1\n"
         "\tType: DDR4\n\tSpeed: 2667 MT/s\n\tPart Number: ABC-1            \n\tConfigured Memory Speed: 2667 MT/s\n\n"
     )
-    empty, held = bundle.read_bundle({"dmidecode.txt": text}).modules
+    empty, held = read_bundle({"dmidecode.txt": text}).modules
     assert (empty.size_gb, empty.rated_mts, empty.part_number, empty.generation) == (0, None, "", None)
     assert (held.size_gb, held.running_mts, held.part_number, held.generation) == (8, 2667, "ABC-1", 4)
 
 
 def test_what_is_not_understood_is_listed() -> None:
-    reading = bundle.read_bundle(
-        {"lsblk.json": "{", "letter.txt": "dear", "upower.txt": "nothing", "uname.txt": "x86_64"}
-    )
+    reading = read_bundle({"lsblk.json": "{", "letter.txt": "dear", "upower.txt": "nothing", "uname.txt": "x86_64"})
     assert [n.partition(":")[0] for n in reading.not_understood] == ["letter.txt", "lsblk.json", "upower.txt"]
     assert reading.understood == ("uname.txt",)
 

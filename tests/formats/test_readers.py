@@ -5,7 +5,7 @@ import json
 import pytest
 
 from insertum.core.standards.pcie import Link
-from insertum.formats.bundle import read_bundle, read_dmidecode, read_lspci, read_upower
+from insertum.formats.tools import read_bundle, read_dmidecode, read_lspci, read_upower
 
 DEVICE = "Handle 0x0011, DMI type 17, 40 bytes\nMemory Device\n{}\n\n"
 

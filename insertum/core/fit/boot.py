@@ -21,7 +21,9 @@ from .rulebook import rule
 def boot_nvme(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
     if slot.id != build.boot_slot or part.interface != "pcie" or slot.form == "soldered":
         return
-    starts, mode = settle(build.machine.boot.starts_nvme), settle(build.machine.boot.storage_mode)
+    starts, mode = (
+        settle(fact, build.firmware) for fact in (build.machine.boot.starts_nvme, build.machine.boot.storage_mode)
+    )
     if starts.value is False:
         yield refused(
             "This firmware does not start from an NVMe drive; as a data drive it is fine.",

@@ -19,7 +19,8 @@ class Build:
 
     ``fitted`` is what is in each slot today: a part, None for empty; a slot that is not named is
     unknown. ``changes`` is what the build puts in or (None) takes out. ``accessories`` are those
-    bought for a slot. ``boot_slot`` is the slot the system will start from.
+    bought for a slot. ``boot_slot`` is the slot the system will start from. ``memo`` is where the
+    judge keeps what does not depend on the rest of the build; builds made from one another share it.
     """
 
     machine: Configured
@@ -30,6 +31,7 @@ class Build:
     boot_slot: str = ""
     accessories: Mapping[str, tuple[Accessory, ...]] = field(default_factory=dict)
     sightings: tuple["Sighting", ...] = ()
+    memo: dict[tuple[object, ...], tuple[object, ...]] = field(default_factory=dict, compare=False, repr=False)
 
     @cached_property
     def seen_slots(self) -> frozenset[str]:

@@ -74,7 +74,7 @@ def purpose(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
 
 def listed(slot: Socket, part: Card, build: Build, noun: str) -> Iterator[Finding]:
     """What firmware that lists cards says of one: holds under every school (rules.md section 2)."""
-    policy, cards = settle(slot.card_policy), settle(slot.listed_cards)
+    policy, cards = settle(slot.card_policy, build.firmware), settle(slot.listed_cards, build.firmware)
     if policy.value == "any":
         return
     if policy.value is None:

@@ -8,7 +8,7 @@ from ..part import Accessory, Fittable
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
-from .rulebook import RULES
+from .rulebook import rules_for
 
 
 class Judgement(Frozen):
@@ -44,7 +44,7 @@ def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
         return Judgement(slot=slot_id, part=part.number, verdict=None)
     if build.now(slot_id) is not part:
         build = build.with_part(slot_id, part, build.accessories.get(slot_id, ()))
-    findings = [f for r in RULES.values() if r.applies(slot, part) for f in r.findings(slot, part, build)]
+    findings = [*_alone(build, slot, part), *_with_the_rest(build, slot, part)]
     findings.sort(key=lambda f: -f.verdict.rank)
     return Judgement(
         slot=slot_id,
@@ -55,10 +55,34 @@ def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
     )
 
 
+def _alone(build: Build, slot: Slot, part: Fittable) -> tuple[Finding, ...]:
+    """What the rules say that do not look at the rest of the build, worked out once.
+
+    The key names everything such a rule may look at; the value holds on to what is known by its
+    identity, so that no identity is ever given again while the memo lives.
+    """
+    kit = build.accessories.get(slot.id, ())
+    key = (
+        id(build.machine), id(build.fitted), id(build.sightings), build.stance, build.firmware, slot.id, id(part),
+        tuple(a.number for a in kit), build.boot_slot == slot.id,
+    )  # fmt: skip
+    known = build.memo.get(key)
+    if known is None:
+        rules = rules_for(type(slot), type(part), False)
+        found = tuple(f for r in rules for f in r.findings(slot, part, build))
+        known = build.memo[key] = (found, build.machine, build.fitted, build.sightings, part)
+    return known[0]  # type: ignore[return-value]
+
+
+def _with_the_rest(build: Build, slot: Slot, part: Fittable) -> list[Finding]:
+    return [f for r in rules_for(type(slot), type(part), True) for f in r.findings(slot, part, build)]
+
+
 def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:
     """The verdict on a part that stays: it seats already, only the rest of the build can hurt it."""
     slot = build.machine.slot(slot_id)
-    findings = [f for r in RULES.values() if r.context and r.applies(slot, part) for f in r.findings(slot, part, build)]
+    rules = (*rules_for(type(slot), type(part), False), *rules_for(type(slot), type(part), True))
+    findings = [f for r in rules if r.context for f in r.findings(slot, part, build)]
     return Judgement(slot=slot_id, part=part.number, verdict=worst(findings), findings=tuple(findings))
 
 

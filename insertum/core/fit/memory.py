@@ -213,6 +213,7 @@ def socket_capacity(slot: MemorySlot, part: MemoryModule, build: Build) -> Itera
     "machine claims, picked by the job's school",
     MemorySlot,
     MemoryModule,
+    whole=True,
 )
 def total(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     unknown = [s for s in build.memory_slots if not build.known(s.id)]
@@ -364,6 +365,7 @@ def room(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding
     "JEDEC speed grades; running speed = min(rated, machine's limit for the population)",
     MemorySlot,
     MemoryModule,
+    whole=True,
 )
 def speed(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     memory = build.machine.memory
@@ -398,6 +400,7 @@ def speed(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Findin
     "running speed with and without this module",
     MemorySlot,
     MemoryModule,
+    whole=True,
 )
 def slows_others(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     without = replace(build, changes={**build.changes, slot.id: None})
@@ -413,6 +416,7 @@ def slows_others(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator
     "2·min(a, b) interleaved, |a − b| in one channel",
     MemorySlot,
     MemoryModule,
+    whole=True,
 )
 def channels(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Finding]:
     parts = channel_split(build)

@@ -6,6 +6,7 @@ nothing against the part. Adding a rule is adding one decorated function to a ru
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from ..part import Fittable
@@ -18,7 +19,9 @@ Judge = Callable[[Any, Any, Build], Iterable[Finding]]
 @dataclass(frozen=True)
 class Rule:
     """``id`` is stable; ``sentence`` is what it says to a technician; ``source`` names the standard
-    and clause. ``context`` rules also speak about parts that stay where they are."""
+    and clause. ``whole`` rules look at the rest of the build; all others see only the slot, the part,
+    its accessories, what is fitted there today and whether the system starts from it. ``context``
+    rules also speak about parts that stay where they are."""
 
     id: str
     sentence: str
@@ -26,6 +29,7 @@ class Rule:
     slots: tuple[type, ...]
     parts: tuple[type, ...]
     judge: Judge
+    whole: bool = False
     context: bool = False
 
     def applies(self, slot: object, part: Fittable) -> bool:
@@ -33,6 +37,14 @@ class Rule:
 
     def findings(self, slot: Any, part: Fittable, build: Build) -> list[Finding]:
         return [f.model_copy(update={"rule": self.id}) for f in self.judge(slot, part, build)]
+
+
+@cache
+def rules_for(slot: type, part: type, whole: bool) -> tuple[Rule, ...]:
+    """The rules that apply to a kind of slot and a kind of part, looking at the whole build or not."""
+    return tuple(
+        r for r in RULES.values() if issubclass(slot, r.slots) and issubclass(part, r.parts) and r.whole is whole
+    )
 
 
 RULES: dict[str, Rule] = {}
@@ -44,6 +56,7 @@ def rule(
     source: str,
     slots: type | tuple[type, ...],
     parts: type | tuple[type, ...],
+    whole: bool = False,
     context: bool = False,
 ) -> Callable[[Judge], Judge]:
     """Register a rule under its stable id."""
@@ -51,7 +64,8 @@ def rule(
     def register(judge: Judge) -> Judge:
         if id in RULES:
             raise ValueError(f"two rules are called {id}")
-        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, context)
+        rules_for.cache_clear()
+        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, context)
         return judge
 
     return register

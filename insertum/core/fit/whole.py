@@ -30,6 +30,7 @@ def bites(exclusion: Exclusion, part: Fittable | None) -> bool | None:
     "machine data: exclusions",
     (CardSocket, BaySlot, BatterySlot),
     (*CARDS, BayDrive, Pack),
+    whole=True,
     context=True,
 )
 def shared(slot: CardSocket | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:

@@ -1,13 +1,14 @@
 """Identify: from any mixture of label texts to ranked configurations (rules.md section 9)."""
 
 import math
-import re
 from collections.abc import Iterable, Mapping, Sequence
+from functools import cached_property
+from itertools import takewhile
 
-from ..base import Frozen
-from ..claim import Fact, Limits, limit, settle
-from ..machine import BatterySlot, BaySlot, Configuration, Configured, DriveSlot, Machine, Mark, MemorySlot, RadioSlot
-from ..standards.pcie import Link
+from ..base import Frozen, plural
+from ..machine import Configuration, Machine, Mark
+from .match import Finder, folded
+from .matters import Difference, differences
 
 #: Likelihood of a text on a machine that does not carry that mark: labels get swapped.
 STRAY = 0.02
@@ -32,6 +33,11 @@ ASK = {
     "battery": "What is the number on the battery?",
     "board": "What board number is printed on the board?",
 }
+#: Answers that are no text: it cannot be read, or it says something the library does not have.
+UNREADABLE, NONE_OF_THESE = "", "none of these"
+#: More remaining than this are not laid side by side.
+COMPARED = 8
+SHOWN = 40
 
 
 class Candidate(Frozen):
@@ -56,62 +62,63 @@ class Question(Frozen):
     answers: tuple[str, ...]
 
 
-class Difference(Frozen):
-    """One thing that matters for an upgrade and differs: a value for each configuration."""
-
-    what: str
-    values: tuple[str, ...]
-
-
 class Identification(Frozen):
+    """``candidates`` are all that remain and the likeliest others. ``relatives`` are the nearest
+    machines where the one on the bench is not in the library; ``doubts`` say why it may not be."""
+
     candidates: tuple[Candidate, ...]
     remaining: tuple[str, ...]
     unread: tuple[str, ...]
     differences: tuple[Difference, ...]
     question: Question | None
     settled: bool
+    in_library: bool
+    doubts: tuple[str, ...]
+    relatives: tuple[Candidate, ...]
     says: str
 
 
-def folded(text: str) -> str:
-    """Letters and digits alone, with O as 0 and I, L as 1: what labels get wrong."""
-    return re.sub(r"[^A-Z0-9]", "", text.upper()).translate(str.maketrans("OIL", "011"))
+class Library:
+    """The machines, with their marks indexed once for any number of questions."""
+
+    def __init__(self, machines: Sequence[Machine]) -> None:
+        self.machines = machines
+        self.every = [(m, c) for m in machines for c in m.configurations]
+        self.names = [f"{m.id}/{c.id}" for m, c in self.every]
+        self.own_marks = [(*m.marks, *c.marks) for m, c in self.every]
+        self.carriers: dict[str, dict[str, set[int]]] = {}
+        for i, marks in enumerate(self.own_marks):
+            for mark in marks:
+                self.carriers.setdefault(folded(mark.text), {}).setdefault(mark.kind, set()).add(i)
+        self.finder = Finder(self.carriers)
+
+    @cached_property
+    def trigrams(self) -> dict[str, set[int]]:
+        """Which configurations' marks hold three characters in a row: for nearest relatives."""
+        found: dict[str, set[int]] = {}
+        for mark, kinds in self.carriers.items():
+            if kinds.keys() & {"family", "model", "system", "type_code", "processor", "product"}:
+                for gram in _grams(mark):
+                    found.setdefault(gram, set()).update(*kinds.values())
+        return found
+
+    def relatives(self, texts: Sequence[str], most: int = 3) -> list[int]:
+        """The configurations whose marks share most with the texts, best first."""
+        shared: dict[int, float] = {}
+        for gram in {g for t in texts for g in _grams(folded(t))}:
+            carriers = self.trigrams.get(gram, set())
+            for i in carriers:
+                shared[i] = shared.get(i, 0.0) + 1 / len(carriers)  # a rare run of letters says more
+        return sorted(shared, key=lambda i: (-shared[i], self.names[i]))[:most]
 
 
-def _tokens(text: str) -> list[str]:
-    return [folded(t) for t in re.split(r"[^A-Za-z0-9]+", text) if t]
-
-
-def _one_off(a: str, b: str) -> bool:
-    """At most one character wrong, missing or extra."""
-    if abs(len(a) - len(b)) > 1:
-        return False
-    short, long = sorted((a, b), key=len)
-    i = next((i for i, (x, y) in enumerate(zip(short, long, strict=False)) if x != y), len(short))
-    return short[i + (len(short) == len(long)) :] == long[i + 1 :]
+def _grams(text: str) -> set[str]:
+    return {text[i : i + 3] for i in range(len(text) - 2)}
 
 
 def match(mark: str, text: str) -> float:
-    """How well a mark stands in a text: 1 whole, less for one wrong character or a truncated text.
-
-    A mark must end where a word ends, so "mk I" is not found in "mk II".
-    """
-    wanted, tokens = folded(mark), _tokens(text)
-    best = 0.0
-    for start in range(len(tokens)):
-        run = ""
-        for token in tokens[start:]:
-            run += token
-            if run == wanted:
-                return 1.0
-            if len(wanted) >= 6 and _one_off(run, wanted):
-                best = max(best, 0.3)
-            if len(run) > len(wanted) + 1:
-                break
-        else:
-            if len(run) >= 4 and wanted.startswith(run):
-                best = max(best, 0.2 + 0.3 * len(run) / len(wanted))
-    return best
+    """How well one mark stands in a text: 1 whole, less otherwise, 0 not at all."""
+    return Finder([folded(mark)]).find(text).get(folded(mark), 0.0)
 
 
 def marks_of(machine: Machine, configuration_id: str) -> tuple[Mark, ...]:
@@ -120,156 +127,205 @@ def marks_of(machine: Machine, configuration_id: str) -> tuple[Mark, ...]:
 
 
 def identify(
-    texts: Iterable[str], library: Sequence[Machine], worked_on: Mapping[str, int] | None = None
+    texts: Iterable[str],
+    library: Library | Sequence[Machine],
+    worked_on: Mapping[str, int] | None = None,
+    answers: Mapping[str, str] | None = None,
 ) -> Identification:
-    """Rank the library's configurations by the texts.
+    """Rank the library's configurations by the texts and the answers to questions.
 
     ``worked_on`` counts earlier jobs by "machine/configuration": the workshop's own prior, uniform
-    at first. Texts nothing in the library carries are neutral and listed as unread.
+    at first. ``answers`` maps a kind of mark to what was read there; :data:`UNREADABLE` keeps the
+    question from being asked again, :data:`NONE_OF_THESE` speaks against all that carry such a mark.
+    Texts nothing in the library carries are neutral and listed as unread.
     """
-    lines = [t.strip() for t in texts if t.strip()]
-    every = [(m, c) for m in library for c in m.configurations]
-    weight = {f"{m.id}/{c.id}": 1.0 + (worked_on or {}).get(f"{m.id}/{c.id}", 0) for m, c in every}
-    matched: dict[str, list[str]] = {k: [] for k in weight}
-    against: dict[str, list[str]] = {k: [] for k in weight}
-    unread = []
-    for line in lines:
-        scores = _scores(line, every)
-        told = {kind: max(s) for kind, s in _by_kind(scores).items() if max(s) > (0.0, 0)}
-        exact = any(score == 1 for score, _ in told.values())
-        if exact:  # a whole match makes guesses at the rest worthless
-            told = {kind: top for kind, top in told.items() if top[0] == 1}
+    lib = library if isinstance(library, Library) else Library(library)
+    answers = answers or {}
+    weight = [1.0 + (worked_on or {}).get(n, 0) for n in lib.names]
+    matched: list[list[str]] = [[] for _ in weight]
+    against: list[list[str]] = [[] for _ in weight]
+    unread: list[str] = []
+    lines = [(t.strip(), "") for t in texts if t.strip()]
+    lines += [(a.strip(), kind) for kind, a in answers.items() if a.strip() and a != NONE_OF_THESE]
+    read = 0
+    for line, only in lines:
+        told = _told(line, only, lib)
         if not told:
             unread.append(line)
             continue
-        for name in weight:
-            here = {kind: scores.get((name, kind), (0.0, 0)) for kind in told}
-            for kind, (score, length) in here.items():
-                # A longer whole match of the same kind says more: "VB-S15 rev 3" against "VB-S15".
-                stray = exact and (score < 1 or length < told[kind][1])
-                weight[name] *= STRAY if stray else max(score, STRAY)
-            (matched if all(h >= told[k] for k, h in here.items()) else against)[name].append(line)
-    whole = sum(weight.values()) or 1.0
-    ranked = sorted(every, key=lambda mc: (-weight[f"{mc[0].id}/{mc[1].id}"], mc[0].id, mc[1].id))
-    candidates = tuple(
-        Candidate(
+        read += 1
+        for i in range(len(weight)):
+            good = True
+            for best, scores in told.values():
+                worth = scores.get(i, STRAY)
+                weight[i] *= worth
+                good = good and worth >= best
+            (matched if good else against)[i].append(line)
+    for kind in (k for k, a in answers.items() if a == NONE_OF_THESE):
+        read += 1
+        for i, marks in enumerate(lib.own_marks):
+            if any(m.kind == kind for m in marks):
+                weight[i] *= STRAY
+                against[i].append(f"{ASK.get(kind, kind)} None of these.")
+    return _answer(lib, weight, matched, against, unread, read, [line for line, _ in lines], answers)
+
+
+Told = dict[str, tuple[float, dict[int, float]]]
+
+
+def _told(line: str, only: str, lib: Library) -> Told:
+    """By kind of mark the line carries: its best worth, and the worth for each configuration."""
+    found = lib.finder.find(line)
+    exact = any(w == 1.0 and (not only or only in lib.carriers[m]) for m, w in found.items())
+    # By kind: worth and length of the longest best mark. A longer whole match of the same kind says
+    # more ("VB-S15 rev 3" against "VB-S15"); a whole match makes guesses at the rest worthless.
+    scored: dict[str, dict[int, tuple[float, int]]] = {}
+    for mark, worth in found.items():
+        if exact and worth < 1.0:
+            continue
+        for kind, carriers in lib.carriers[mark].items():
+            if only and kind != only:
+                continue
+            own = scored.setdefault(kind, {})
+            for i in carriers:
+                own[i] = max(own.get(i, (0.0, 0)), (worth, len(mark)))
+    told: Told = {}
+    for kind, own in scored.items():
+        best = max(own.values())
+        told[kind] = (
+            best[0],
+            {i: (STRAY if exact and length < best[1] else max(worth, STRAY)) for i, (worth, length) in own.items()},
+        )
+    return told
+
+
+def _answer(
+    lib: Library,
+    weight: list[float],
+    matched: list[list[str]],
+    against: list[list[str]],
+    unread: list[str],
+    read: int,
+    texts: Sequence[str],
+    answers: Mapping[str, str],
+) -> Identification:
+    total = sum(weight) or 1.0
+    order = sorted(range(len(weight)), key=lambda i: (-weight[i], lib.names[i]))
+
+    def candidate(i: int) -> Candidate:
+        m, c = lib.every[i]
+        return Candidate(
             machine=m.id,
             configuration=c.id,
             title=f"{m.maker} {c.name}",
             processor=c.processor,
-            share=weight[f"{m.id}/{c.id}"] / whole,
-            matched=tuple(matched[f"{m.id}/{c.id}"]),
-            against=tuple(against[f"{m.id}/{c.id}"]),
+            share=weight[i] / total,
+            matched=tuple(matched[i]),
+            against=tuple(against[i]),
         )
-        for m, c in ranked
+
+    top = weight[order[0]] if order else 0.0
+    remaining = [i for i in order if read and weight[i] >= top / 10]
+    contradicted = bool(remaining) and all(against[i] for i in remaining)
+    doubts = tuple(_doubts(lib, remaining, unread, contradicted, answers))
+    in_library = bool(read) and not contradicted and not doubts
+    differ: tuple[Difference, ...] = ()
+    if 1 < len(remaining) <= COMPARED:
+        differ = differences([lib.every[i][0].configured(lib.every[i][1].id) for i in remaining])
+    alike = 1 < len(remaining) <= COMPARED and not differ
+    settled = in_library and (len(remaining) == 1 or alike)
+    asked = remaining if remaining else list(range(len(weight)))
+    question = (
+        None
+        if settled
+        else next_question([(lib.every[i], lib.own_marks[i]) for i in asked], [weight[i] for i in asked], answers)
     )
-    read = len(lines) > len(unread)
-    top_share = candidates[0].share if candidates else 0
-    remaining = [mc for mc, k in zip(ranked, candidates, strict=True) if read and k.share >= top_share / 10]
-    differ = differences([m.configured(c.id) for m, c in remaining])
-    question = next_question(remaining, [k.share for k in candidates[: len(remaining)]])
-    settled = len(remaining) == 1 or (len(remaining) > 1 and not differ)
+    relatives = lib.relatives(texts) if texts and not in_library else []
     return Identification(
-        candidates=candidates,
-        remaining=tuple(f"{m.id}/{c.id}" for m, c in remaining),
+        candidates=tuple(candidate(i) for i in order[: max(len(remaining), SHOWN)][:SHOWN]),
+        remaining=tuple(lib.names[i] for i in remaining),
         unread=tuple(unread),
         differences=differ,
-        question=None if settled else question,
+        question=question,
         settled=settled,
-        says=_says(lines, read, remaining, differ),
+        in_library=in_library or not texts,
+        doubts=doubts,
+        relatives=tuple(candidate(i) for i in relatives),
+        says=_says(len(texts), read, len(remaining), alike, doubts, contradicted),
     )
 
 
-Score = tuple[float, int]
+#: What a family's own label may carry that the library then ought to know.
+_TELLING = ("processor", "type_code", "product", "model", "system")
 
 
-def _scores(line: str, every: Sequence[tuple[Machine, Configuration]]) -> dict[tuple[str, str], Score]:
-    """By configuration and kind of mark: the best match and the length of the mark that gave it."""
-    best: dict[tuple[str, str], Score] = {}
-    for m, c in every:
-        for mark in marks_of(m, c.id):
-            key = (f"{m.id}/{c.id}", mark.kind)
-            best[key] = max(best.get(key, (0.0, 0)), (match(mark.text, line), len(folded(mark.text))))
-    return best
+def _doubts(
+    lib: Library, remaining: Sequence[int], unread: Sequence[str], contradicted: bool, answers: Mapping[str, str]
+) -> Iterable[str]:
+    """Why the machine may not be in the library although something matched."""
+    if contradicted:
+        yield "Every machine in the library is contradicted by something that was read."
+    for kind, answer in answers.items():
+        if answer == NONE_OF_THESE:
+            yield f"{ASK.get(kind, kind)} None of those the library knows."
+    for line in unread:
+        shape = _shape(line)
+        for kind in _TELLING:
+            same = {
+                m.text
+                for i in remaining
+                for m in lib.own_marks[i]
+                if m.kind == kind and _shape(m.text) in shape and _leading(m.text) in folded(line)
+            }
+            if same:
+                name = kind.replace("_", " ")
+                yield f"“{line}” has the shape of a {name}, and is none the library has ({', '.join(sorted(same)[:3])})."
+                break
 
 
-def _by_kind(scores: Mapping[tuple[str, str], Score]) -> dict[str, list[Score]]:
-    kinds: dict[str, list[Score]] = {}
-    for (_, kind), score in scores.items():
-        kinds.setdefault(kind, []).append(score if score[0] else (0.0, 0))
-    return kinds
+def _leading(text: str) -> str:
+    """The word or letters a mark begins with: 'Rill 430' to 'R111', 'HW11-2104' to 'HW'."""
+    return folded("".join(takewhile(str.isalpha, text)))
 
 
-def _says(lines: list[str], read: bool, remaining: Sequence[object], differ: Sequence[object]) -> str:
-    if not lines:
+def _shape(text: str) -> str:
+    """'Rill 430' to 'aaaa 999': a text of the same make-up as a known mark is telling."""
+    return "".join("9" if ch.isdigit() else "a" if ch.isalpha() else " " for ch in text.strip())
+
+
+def _says(lines: int, read: int, remaining: int, alike: bool, doubts: Sequence[str], contradicted: bool) -> str:
+    if not lines and not read:
         return "Type or scan what the labels say: name on the lid, codes on the base, the processor."
     if not read:
         return "Nothing in the library carries these texts. Check the spelling, or add the machine."
-    if len(remaining) == 1:
+    if contradicted or doubts:
+        return "This may be a machine the library does not have. Look again before you trust a relative."
+    if remaining == 1:
         return "One configuration remains."
-    if not differ:
-        return f"{len(remaining)} configurations remain and differ in nothing that matters. Go on with any."
-    return f"{len(remaining)} configurations remain. They differ in what matters: look before you choose."
+    if alike:
+        return f"{remaining} configurations remain and differ in nothing that matters. Go on with any."
+    return f"{plural(remaining, 'configuration')} remain. They differ in what matters: look before you choose."
 
 
-def next_question(remaining: Sequence[tuple[Machine, Configuration]], shares: Sequence[float]) -> Question | None:
-    """The kind of mark that splits the remaining best: expected bits per minute of looking."""
-    whole = sum(shares) or 1.0
+def next_question(
+    remaining: Sequence[tuple[tuple[Machine, Configuration], tuple[Mark, ...]]],
+    shares: Sequence[float],
+    answers: Mapping[str, str] | None = None,
+) -> Question | None:
+    """The kind of mark that splits the remaining best: expected bits per minute of looking. What was
+    asked already is not asked again."""
+    total = sum(shares) or 1.0
     best: Question | None = None
     for kind, minutes in LOOKING_MINUTES.items():
+        if kind in (answers or {}):
+            continue
         parts: dict[tuple[str, ...], float] = {}
-        for (machine, configuration), share in zip(remaining, shares, strict=True):
-            says = tuple(m.text for m in marks_of(machine, configuration.id) if m.kind == kind)
-            parts[says] = parts.get(says, 0.0) + share / whole
+        for (_, marks), share in zip(remaining, shares, strict=True):
+            says = tuple(m.text for m in marks if m.kind == kind)
+            parts[says] = parts.get(says, 0.0) + share / total
         bits = -sum(p * math.log2(p) for p in parts.values() if p > 0)
         if bits > 1e-9 and (best is None or bits / minutes > best.bits / best.minutes):
-            answers = tuple(says[0] for says in parts if says)
-            best = Question(kind=kind, ask=ASK[kind], minutes=minutes, bits=bits, answers=answers)
+            likely = sorted(parts, key=lambda says: -parts[says])
+            texts = dict.fromkeys(says[0] for says in likely if says)
+            best = Question(kind=kind, ask=ASK[kind], minutes=minutes, bits=bits, answers=tuple(texts)[:12])
     return best
-
-
-def differences(configured: Sequence[Configured]) -> tuple[Difference, ...]:
-    """What differs between configurations in what matters for an upgrade."""
-    if len(configured) < 2:
-        return ()
-    tables = [matters(c) for c in configured]
-    names = dict.fromkeys(name for t in tables for name in t)
-    return tuple(
-        Difference(what=name, values=values)
-        for name in names
-        if len(set(values := tuple(t.get(name, "not there") for t in tables))) > 1
-    )
-
-
-def matters(machine: Configured) -> dict[str, str]:
-    """Everything an upgrade depends on, in words: limits as documented and proven, slots, links."""
-
-    def gb(fact: Fact[int]) -> str:
-        value = limit(fact, Limits.PROVEN).value
-        return "unknown" if value is None else f"{value} GB"
-
-    memory = machine.memory
-    table = {
-        "Processor": machine.configuration.processor,
-        "Memory ceiling": gb(memory.total_limit_gb),
-        "Soldered memory": " + ".join(f"{s.capacity_gb} GB" for s in memory.soldered) or "none",
-        "Memory runs at": f"{mts} MT/s" if (mts := limit(memory.speed_mts, Limits.PROVEN).value) else "unknown",
-    }
-    for slot in machine.slots:
-        match slot:
-            case MemorySlot():
-                table[f"{slot.name} takes"] = gb(slot.limit_gb)
-            case DriveSlot():
-                pcie, sata = settle(slot.pcie).value, settle(slot.sata).value
-                wired = [str(pcie)] if isinstance(pcie, Link) else []
-                wired += [f"SATA {sata}"] if isinstance(sata, int) else []
-                table[f"{slot.name} link"] = ", ".join(wired) or "unknown"
-                lengths = settle(slot.standoffs_mm).value
-                table[f"{slot.name} lengths"] = ", ".join(map(str, lengths)) if lengths else "unknown"
-            case BaySlot():
-                table[slot.name] = f"{(settle(slot.height_um).value or 0) / 1000:g} mm"
-            case RadioSlot():
-                table["Radio cards"] = settle(slot.card_policy).value or "policy unknown"
-            case BatterySlot():
-                table["Packs"] = ", ".join(settle(slot.accepts).value or ()) or "unknown"
-    return table

@@ -6,11 +6,13 @@ candidate is dropped only where another of the same context key serves at least 
 more, and would not lose a tie.
 """
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
 
 from ..bench.access import access_seconds
+from ..claim import limit
 from ..fit.build import Build
 from ..fit.drive import drive_rate_mb_s
 from ..fit.judge import Judgement, judge_build, judge_equipped
@@ -26,11 +28,17 @@ from .request import Terms, Use
 
 @dataclass(frozen=True)
 class Candidate:
-    """A part for a slot with the accessories it takes, and the total price."""
+    """A part for a slot with the accessories it takes, the total price, and what it waits for.
+
+    ``key`` is what the verdicts of other parts may depend on; of candidates with one key, more of
+    every merit is never worse (:func:`_context_key`)."""
 
     part: Fittable
     accessories: tuple[Accessory, ...]
     money: int
+    waits: frozenset[str] = frozenset()
+    key: tuple[object, ...] = ()
+    merits: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -131,7 +139,7 @@ def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judg
     """
     kindest = replace(build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot="")
     by_number = {a.number: a for a in shop.accessories}
-    found: list[tuple[Candidate, tuple[object, ...], tuple[float, ...]]] = []
+    found: list[Candidate] = []
     for part in shop.parts:
         if part.price_minor is None or part.kind not in _KINDS[slot.kind]:
             continue
@@ -139,33 +147,32 @@ def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judg
         if verdict.verdict is None or verdict.verdict.rank > Verdict.MEASURE_FIRST.rank:
             continue
         kit = tuple(by_number[a] for a in verdict.accessories)
-        candidate = Candidate(part, kit, part.price_minor + verdict.extra_minor)
         waits = frozenset(f.attribute for f in verdict.findings if f.verdict is Verdict.MEASURE_FIRST)
+        if not judge_all and (len(waits) > 1 or any(w.startswith("part.") for w in waits)):
+            continue  # a plan rests on no unknown, or waits for one measurement of the machine
         key, merits = _context_key(build, slot, part, shop.accessories)
-        found.append((candidate, (key, waits), merits))
+        found.append(Candidate(part, kit, part.price_minor + verdict.extra_minor, waits, key, merits))
     if judge_all:
-        return [c for c, _, _ in found]
-    return [
-        c
-        for c, key, merits in found
-        if not any(_serves(o, c, m, merits) for o, k, m in found if k == key and o is not c)
-    ]
+        return found
+    return [c for c in found if not any(_serves(o, c) for o in found if o is not c)]
 
 
 _KINDS = {
     "memory": ("memory",),
     "m2_drive": ("m2_drive",),
     "radio": ("radio",),
+    "cellular": ("cellular",),
     "bay": ("bay_drive",),
     "battery": ("battery",),
 }
 
 
-def _serves(a: Candidate, b: Candidate, merits_a: tuple[float, ...], merits_b: tuple[float, ...]) -> bool:
+def _serves(a: Candidate, b: Candidate) -> bool:
     """Does a make b useless: no dearer, no worse, and never losing a tie?"""
     return (
-        a.money <= b.money
-        and all(x >= y for x, y in zip(merits_a, merits_b, strict=True))
+        (a.key, a.waits) == (b.key, b.waits)
+        and a.money <= b.money
+        and all(x >= y for x, y in zip(a.merits, b.merits, strict=True))
         and (a.money < b.money or a.part.number < b.part.number)
     )
 
@@ -177,7 +184,8 @@ def _context_key(
     match part:
         case MemoryModule():
             # The total ceiling makes more capacity able to be worse, so it is part of the key.
-            return (part.capacity_gb, part.generation), (rated_mts(part, build.machine.memory),)
+            # Beyond the fastest rate of any population a faster grade does nothing.
+            return (part.capacity_gb, part.generation), (min(rated_mts(part, build.machine.memory), fastest(build)),)
         case M2Drive() | BayDrive() if isinstance(slot, DriveSlot | BaySlot):
             booting = judge_equipped(replace(build, boot_slot=slot.id), slot.id, part, shelf)
             boots = frozenset(f.rule for f in booting.findings if f.rule == "boot.nvme" and not f.verdict.usable)
@@ -193,6 +201,13 @@ def _context_key(
             return (part.number,), ()
 
 
+def fastest(build: Build) -> float:
+    """The fastest rate this machine runs with any number of modules; unbounded while one is unknown."""
+    memory = build.machine.memory
+    caps = [limit(f, build.stance, build.firmware).value for f in (memory.speed_mts, *memory.speed_by_modules.values())]
+    return max((c if c is not None else math.inf for c in caps), default=math.inf)
+
+
 def joint_changes(
     build: Build, per_slot: dict[str, list[Candidate]], slots: Sequence[Slot], terms: Terms
 ) -> Iterator[dict[str, Candidate | None]]:
@@ -204,7 +219,10 @@ def joint_changes(
             here.append((s.id, None))
         ways.append(here)
     for combination in product(*ways):
-        yield dict(c for c in combination if c is not None)
+        changes = dict(c for c in combination if c is not None)
+        # Two unknowns in one plan: neither settled, nor waiting for a single measurement.
+        if len({w for c in changes.values() if c for w in c.waits}) <= 1:
+            yield changes
 
 
 def applied(build: Build, changes: dict[str, Candidate | None], boot_slot: str) -> Build:
@@ -229,17 +247,54 @@ def _choices(
     build: Build, shop: Shop, slots: Sequence[Slot], needs: Sequence[Need], use: Use, terms: Terms
 ) -> Iterator[Choice]:
     per_slot = {s.id: candidates(build, shop, s, slots) for s in slots}
-    holds_drives = any(isinstance(s, DriveSlot | BaySlot) for s in slots)
     today = {n.id: n.met(measure(n, build, use)) for n in needs}
-    for changes in joint_changes(build, per_slot, slots, terms):
+    for changes, boot in _worthwhile(build, joint_changes(build, per_slot, slots, terms), slots):
+        choice = choice_of(build, slots, needs, use, terms, changes, boot)
+        # Doing nothing is always allowed, whatever the rules say of what is there.
+        if changes and any(f.verdict.rank > Verdict.MEASURE_FIRST.rank for f in choice.findings):
+            continue
+        if not terms.allow_loss and any(choice.met[n] < today[n] for n in choice.met):
+            continue
+        yield choice
+
+
+Changes = dict[str, Candidate | None]
+
+
+def _worthwhile(build: Build, joint: Iterator[Changes], slots: Sequence[Slot]) -> Iterator[tuple[Changes, str]]:
+    """Joint changes with their boot slot, less those another one of the same kind makes useless.
+
+    Of one kind are joint changes that touch the same slots, start from the same slot and hold parts
+    of the same context key in each: they are allowed or not together, wait for the same things and
+    take the same time. Among them what a plan measures depends on the total storage, the system
+    drive's rate, the slowest new module and the merits of pack and radio alone, and more is never
+    worse; so one that costs no more, has no less of any and loses no tie by its names is enough.
+    """
+    holds_drives = any(isinstance(s, DriveSlot | BaySlot) for s in slots)
+    kinds: dict[tuple[object, ...], list[tuple[int, tuple[float, ...], tuple[str, ...], Changes, str]]] = {}
+    for changes in joint:
+        held = [(s, c) for s, c in changes.items() if c]
+        money = sum(c.money for _, c in held)
+        names = tuple(sorted(c.part.number if c else "" for c in changes.values()))
+        drives = [c for _, c in held if isinstance(c.part, M2Drive | BayDrive)]
+        rates = [c.merits[0] for _, c in held if isinstance(c.part, MemoryModule)]
+        others = [m for _, c in held if isinstance(c.part, Pack | Radio) for m in c.merits]
+        merits = (sum(c.merits[0] for c in drives), min(rates, default=0.0), *others)
+        kind = (frozenset(changes), tuple((s, c.key, c.waits) if c else (s,) for s, c in changes.items()))
         for boot in boot_slots(build, changes) if holds_drives else [build.boot_slot]:
-            choice = choice_of(build, slots, needs, use, terms, changes, boot)
-            # Doing nothing is always allowed, whatever the rules say of what is there.
-            if changes and any(f.verdict.rank > Verdict.MEASURE_FIRST.rank for f in choice.findings):
-                continue
-            if not terms.allow_loss and any(choice.met[n] < today[n] for n in choice.met):
-                continue
-            yield choice
+            system = changes.get(boot)
+            rate = system.merits[1] if system else 0.0
+            kinds.setdefault((*kind, boot), []).append((money, (*merits, rate), names, changes, boot))
+    for alike in kinds.values():
+        alike.sort(key=lambda a: (a[0], a[2]))
+        kept: list[tuple[int, tuple[float, ...], tuple[str, ...], Changes, str]] = []
+        for a in alike:
+            if not any(
+                (k[0] < a[0] or k[2] <= a[2]) and all(x >= y for x, y in zip(k[1], a[1], strict=True)) for k in kept
+            ):
+                kept.append(a)
+        for _, _, _, changes, boot in kept:
+            yield changes, boot
 
 
 def choice_of(

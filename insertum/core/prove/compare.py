@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from enum import StrEnum
 
 from ..base import Frozen, InputError
-from ..identify.identify import folded
+from ..identify.match import folded
 from ..reading import ReadDrive, Reading, ReadModule
 from ..standards import ddr
 from .expect import Expectation, Expected

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 
-from ..identify.identify import folded
+from ..identify.match import folded
 from ..machine import BatterySlot, BaySlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..part import AnyPart, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..reading import Reading

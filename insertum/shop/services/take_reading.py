@@ -8,7 +8,8 @@ from ...core.base import InputError
 from ...core.job.shape import Job
 from ...core.prove.compare import same_machine
 from ...core.reading import Reading
-from ...formats.bundle import files_of, read_bundle
+from ...formats.bundle import files_of
+from ...formats.tools import read_bundle
 from .edit_job import write
 from .jobs import desk_of
 
