@@ -23,12 +23,10 @@ def _meets(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> bool:
 def drive_link(slot: DriveSlot, part: M2Drive) -> Link | None:
     """The PCIe link drive and slot agree on; a B+M card has at most two lanes."""
     wired = settle(slot.pcie).value
-    own = part.link
-    if own is None or not isinstance(wired, Link):
+    if part.interface != "pcie" or part.generation is None or part.lanes is None or not isinstance(wired, Link):
         return None
-    if part.keys is not None and set(part.keys) == {"B", "M"}:
-        own = Link(generation=own.generation, lanes=min(2, own.lanes))
-    return own.with_other(wired)
+    lanes = min(2, part.lanes) if part.keys is not None and set(part.keys) == {"B", "M"} else part.lanes
+    return Link.model_construct(generation=min(part.generation, wired.generation), lanes=min(lanes, wired.lanes))
 
 
 def drive_rate_mb_s(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> int | None:
@@ -101,7 +99,8 @@ def wiring(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
 def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> Iterator[Finding]:
     if not _meets(slot, part) or (isinstance(part, M2Drive) and part.interface == "emmc"):
         return
-    link_rate = _link_rate(slot, part)
+    agreed = drive_link(slot, part) if isinstance(slot, DriveSlot) and isinstance(part, M2Drive) else None
+    link_rate = agreed.mb_s if agreed else _link_rate(slot, part)
     if link_rate is None:
         if isinstance(part, M2Drive) and part.interface == "pcie":
             unknown = "part.lanes" if part.link is None else f"{slot.id}.pcie"
@@ -117,8 +116,8 @@ def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> I
                 short="link unknown",
             )
         return
-    if isinstance(part, M2Drive) and part.interface == "pcie" and isinstance(slot, DriveSlot):
-        name = str(drive_link(slot, part))
+    if agreed:
+        name = str(agreed)
     else:
         name = f"SATA {sata.GBIT_S[sata_generation(link_rate)]:g} Gb/s"
     if part.read_mb_s is None:

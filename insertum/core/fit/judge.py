@@ -1,6 +1,7 @@
 """From rules to verdicts: one part in one slot, a whole build, and the whole matrix."""
 
 from collections.abc import Iterable, Sequence
+from typing import NamedTuple
 
 from ..base import Frozen
 from ..machine import Slot
@@ -8,6 +9,7 @@ from ..part import Accessory, Fittable
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
+from .memo import Bench
 from .rulebook import rules_for
 
 
@@ -25,6 +27,18 @@ class Judgement(Frozen):
     accessories: tuple[str, ...] = ()
     extra_minor: int = 0
     short: str = ""
+
+
+class Cell(NamedTuple):
+    """One pair of the matrix: a :class:`Judgement` light enough to be made by the ten thousand."""
+
+    slot: str
+    part: str
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    accessories: tuple[str, ...]
+    extra_minor: int
+    short: str
 
 
 def kind_fits(slot: Slot, part: Fittable) -> bool:
@@ -153,13 +167,39 @@ class Worth(Frozen):
 
 def matrix(
     build: Build, parts: Sequence[Fittable], shelf: Sequence[Accessory], slot_ids: Sequence[str] = ()
-) -> list[Judgement]:
-    """Every part against every slot, each in the context of the build as it stands."""
+) -> list[Cell]:
+    """Every part against every slot it could ever meet, in the context of the build as it stands, as
+    :func:`judge_equipped` would judge it, with the accessories the build holds already."""
     wanted = [s for s in build.machine.slots if not slot_ids or s.id in slot_ids]
-    return [judge_equipped(build, s.id, p, shelf) for p in parts for s in wanted]
+    bench, family = Bench(build), build.machine.machine.id
+    kits: dict[tuple[AccessoryNeed, ...], tuple[Accessory, ...]] = {}
+    meets: dict[str, list[Slot]] = {}
+    cells: list[Cell] = []
+    for part in parts:
+        if part.kind not in meets:
+            meets[part.kind] = [s for s in wanted if kind_fits(s, part)]
+        for slot in meets[part.kind]:
+            held = build.accessories.get(slot.id, ())
+            verdict, findings, short = bench.judged(slot, part, held)
+            bought: tuple[Accessory, ...] = ()
+            if verdict is not Verdict.SEATS and (needs := tuple([f.needs for f in findings if f.needs])):
+                if needs not in kits:
+                    found = [a for need in needs if (a := cheapest(need, shelf, family))]
+                    kits[needs] = tuple({a.number: a for a in found}.values())
+                if kits[needs]:
+                    dressed = bench.judged(slot, part, kits[needs])
+                    if dressed[0].rank < verdict.rank:  # nothing to sell where it does not help
+                        verdict, findings, short = dressed
+                        bought = kits[needs]
+            numbers: tuple[str, ...] = ()
+            extra = 0
+            if bought:
+                numbers, extra = tuple(a.number for a in bought), sum(a.price_minor or 0 for a in bought)
+            cells.append(Cell(slot.id, part.number, verdict, findings, numbers, extra, short))
+    return cells
 
 
-def worth_of_measuring(judgements: Iterable[Judgement], parts: Sequence[Fittable]) -> list[Worth]:
+def worth_of_measuring(judgements: Iterable[Cell], parts: Sequence[Fittable]) -> list[Worth]:
     """For each unknown machine attribute: the parts that nothing else stands against."""
     price = {p.number: p.price_minor for p in parts}
     opened: dict[str, tuple[str, set[str]]] = {}

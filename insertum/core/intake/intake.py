@@ -1,5 +1,6 @@
 """What the owner told us, as a shape; and the needs that follow from it."""
 
+from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
@@ -7,8 +8,9 @@ from pydantic import Field
 from ..base import Frozen
 from ..plan.need import Need, NeedKind
 from ..standards.wlan import RadioSide
-from .complaints import COMPLAINTS
+from .load import LoadSays
 from .presets import GROWTH_PERCENT, PRESETS, Preset
+from .triage import Complaint
 
 
 class NeedEdit(Frozen):
@@ -34,6 +36,9 @@ class Intake(Frozen):
     used_gb: float | None = Field(None, ge=0)
     peak_memory_gb: float | None = Field(None, ge=0, le=4096)
     processor_at_limit: bool = False
+    pages: bool | None = None
+    drive_filled_percent: int | None = Field(None, ge=0, le=100)
+    owned: Literal["owned", "not_bought"] = "owned"
     average_w: float | None = Field(None, gt=0, le=300)
     encryption: Literal["unknown", "off", "on"] = "unknown"
     key_holder: str = ""
@@ -45,7 +50,12 @@ class Intake(Frozen):
     fault_slot: str = ""
 
 
-def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...]:
+def derive_needs(
+    intake: Intake,
+    graphics_share: bool | None,
+    complaints: Mapping[str, Complaint] | None = None,
+    load: LoadSays | None = None,
+) -> tuple[Need, ...]:
     """Needs from use, complaints, what was observed, and the job's own edits, in that order.
 
     Memory throughput counts only where graphics share memory (unknown counts as shared). The
@@ -54,9 +64,11 @@ def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...
     preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
     weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
     for name in intake.complaints:
-        complaint = COMPLAINTS.get(name)
-        for kind, extra in complaint.weights.items() if complaint else ():
-            weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}" if complaint else "")
+        if complaint := (complaints or {}).get(name):
+            for kind, extra in complaint.weights.items():
+                weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
+    peak = load.peak_memory_gb if load else intake.peak_memory_gb
+    used = load.used_gb if load else intake.used_gb
     needs = []
     for kind, (floor, comfort, ceiling, _) in preset.needs.items():
         weight, set_by = weights[kind]
@@ -64,9 +76,15 @@ def derive_needs(intake: Intake, graphics_share: bool | None) -> tuple[Need, ...
             weight, set_by = 0, "graphics have their own memory"
         if kind is NeedKind.RUNTIME and intake.average_w is None:
             weight, set_by = 0, "draw not measured"
-        if kind is NeedKind.MEMORY_CAPACITY and intake.peak_memory_gb and intake.peak_memory_gb > floor:
+        if kind is NeedKind.MEMORY_CAPACITY and load and load.pages:
+            weight, set_by = weight + 1, "it pages"
+        if kind is NeedKind.DRIVE_SPACE and used and used * 0.1 > floor:
+            # A drive filled beyond nine tenths slows itself: that much free is the floor.
+            floor, set_by = used * 0.1, "a tenth of what is stored"
+            comfort, ceiling = max(comfort, floor * 2), max(ceiling, floor * 4)
+        if kind is NeedKind.MEMORY_CAPACITY and peak and peak > floor:
             # Observed use is a floor; comfort keeps half as much again free above it.
-            floor, set_by = intake.peak_memory_gb, "observed peak use"
+            floor, set_by = peak, "observed peak use"
             comfort = max(comfort, floor * 1.5)
             ceiling = max(ceiling, comfort * 2)
         edit = intake.needs.get(kind)

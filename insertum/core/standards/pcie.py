@@ -1,6 +1,7 @@
 """PCI Express link rates (PCI-SIG base specification, line coding per generation)."""
 
 from fractions import Fraction
+from functools import cache
 
 from ..base import Frozen
 
@@ -31,7 +32,12 @@ class Link(Frozen):
     @property
     def mb_s(self) -> int:
         """Payload rate in MB/s, rounded only at the end: generation 3 ×4 is 3938."""
-        return round(lane_mb_s(self.generation) * self.lanes)
+        return _mb_s(self.generation, self.lanes)
+
+
+@cache
+def _mb_s(generation: int, lanes: int) -> int:
+    return round(lane_mb_s(generation) * lanes)
 
 
 def lane_mb_s(generation: int) -> Fraction:

@@ -42,12 +42,22 @@ class RadioSide(Frozen):
     bands: tuple[str, ...]
 
 
+def code_rate(standard: str, streams: int, width_mhz: int) -> Fraction:
+    """5/6 at the top modulation; 256-QAM 5/6 is not defined for ac at 20 MHz with 1, 2 or 4 streams."""
+    return Fraction(3, 4) if standard == "ac" and width_mhz == 20 and streams != 3 else Fraction(5, 6)
+
+
 def phy_mbit_s(standard: str, streams: int, width_mhz: int) -> float:
     """Top PHY rate in Mb/s; raises KeyError when the standard has no such width."""
-    tones, bits, rate = TONES[standard][width_mhz], _BITS[standard], Fraction(5, 6)
-    if standard == "ac" and width_mhz == 20 and streams != 3:
-        rate = Fraction(3, 4)  # 256-QAM 5/6 is not defined here for 1, 2 or 4 streams
-    return float(streams * tones * bits * rate / _SYMBOL_US[standard])
+    tones, bits = TONES[standard][width_mhz], _BITS[standard]
+    return float(streams * tones * bits * code_rate(standard, streams, width_mhz) / _SYMBOL_US[standard])
+
+
+def sum_of(standard: str, streams: int, width_mhz: int) -> str:
+    """The same sum in words: '2 × 980 × 10 × 5/6 ÷ 13.6 = 1201.0 Mb/s'."""
+    rate, symbol = code_rate(standard, streams, width_mhz), float(_SYMBOL_US[standard])
+    total = phy_mbit_s(standard, streams, width_mhz)
+    return f"{streams} × {TONES[standard][width_mhz]} × {_BITS[standard]} × {rate} ÷ {symbol:g} = {total:.1f} Mb/s"
 
 
 def best_mode(card: RadioSide, router: RadioSide, antennas: int, antenna_bands: tuple[str, ...]) -> Mode | None:
@@ -60,14 +70,15 @@ def best_mode(card: RadioSide, router: RadioSide, antennas: int, antenna_bands: 
         for s in STANDARDS[: top + 1]
         for w in TONES[s]
         for band in card.bands
-        if band in router.bands and band in antenna_bands and w <= width and _exists(s, w, band)
+        if band in router.bands and band in antenna_bands and w <= width and exists(s, w, band)
     ]
     if streams < 1:
         return None
     return max(modes, key=lambda m: (phy_mbit_s(m.standard, m.streams, m.width_mhz), m.band), default=None)
 
 
-def _exists(standard: str, width: int, band: str) -> bool:
+def exists(standard: str, width: int, band: str) -> bool:
+    """Is there such a channel? ac does not exist at 2.4 GHz, 320 MHz only at 6 GHz."""
     if band == "2.4":
         return standard != "ac" and width <= 40
     if band == "6":

@@ -1,0 +1,434 @@
+"""Gauges: label readers and calculators that work without a job. Each shows its formula filled in,
+and the standard it comes from. Adding one is adding one decorated function."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from .base import Frozen, InputError
+from .standards import clone as copying
+from .standards import ddr, m2, pack, pad, sata, spd, wlan
+from .standards.pcie import GT_S, Link
+from .survey.recognise import read_drive_label
+
+Values = Mapping[str, str]
+
+
+class Field(Frozen):
+    """One thing to type or choose. ``example`` is what the field holds at first."""
+
+    name: str
+    label: str
+    kind: Literal["text", "long", "number", "choice"] = "number"
+    unit: str = ""
+    example: str = ""
+    options: tuple[str, ...] = ()
+
+
+class Line(Frozen):
+    label: str
+    value: str
+
+
+class Shown(Frozen):
+    """What a gauge says: its lines, the sum with the figures in it, and remarks."""
+
+    lines: tuple[Line, ...]
+    sum: str = ""
+    remarks: tuple[str, ...] = ()
+
+
+class Gauge(Frozen):
+    id: str
+    title: str
+    fields: tuple[Field, ...]
+    formula: str
+    standard: str
+
+
+@dataclass(frozen=True)
+class _Entry:
+    gauge: Gauge
+    run: Callable[[Values], Shown]
+
+
+_ALL: dict[str, _Entry] = {}
+
+
+def gauge(
+    id: str, title: str, formula: str, standard: str, *fields: Field
+) -> Callable[[Callable[[Values], Shown]], Callable[[Values], Shown]]:
+    """Register a gauge under its stable id."""
+
+    def register(run: Callable[[Values], Shown]) -> Callable[[Values], Shown]:
+        _ALL[id] = _Entry(Gauge(id=id, title=title, fields=fields, formula=formula, standard=standard), run)
+        return run
+
+    return register
+
+
+def gauges() -> tuple[Gauge, ...]:
+    return tuple(e.gauge for e in _ALL.values())
+
+
+def show(id: str, values: Values) -> Shown:
+    """What a gauge says of the values; a field left out keeps its example.
+
+    Raises :class:`InputError` for an unknown gauge or a value that is none.
+    """
+    entry = _ALL.get(id)
+    if entry is None:
+        raise InputError(f"no gauge {id!r}", "gauges", f"There are {', '.join(_ALL)}.")
+    given = {f.name: values.get(f.name, f.example) for f in entry.gauge.fields}
+    for f in entry.gauge.fields:
+        if f.options and given[f.name] not in f.options:
+            raise InputError(f"{given[f.name]!r} is none of them", f.label, f"Choose {', '.join(f.options)}.")
+    return entry.run(given)
+
+
+def _number(values: Values, name: str, least: float = 0, most: float = 1e9) -> float:
+    text = values[name].strip().replace(",", ".")
+    try:
+        number = float(text)
+    except ValueError:
+        raise InputError(
+            f"{values[name]!r} is no number", name.replace("_", " "), "Type a figure in the unit shown."
+        ) from None
+    if not least <= number <= most:
+        raise InputError(f"{text} is out of range", name.replace("_", " "), f"It lies between {least:g} and {most:g}.")
+    return number
+
+
+def _lines(**lines: object) -> tuple[Line, ...]:
+    return tuple(
+        Line(label=k[:1].upper() + k[1:].replace("_", " "), value=str(v))
+        for k, v in lines.items()
+        if v not in (None, "")
+    )
+
+
+# -- labels and codes ---------------------------------------------------------------------------
+@gauge(
+    "memory_label",
+    "Memory label",
+    "chip density = capacity × 8 × chip width ÷ (ranks × 64)",
+    "JEDEC module label: JESD21-C, JESD401",
+    Field(name="label", label="Label", kind="text", example="16GB 2Rx8 PC4-3200AA-SE1-11"),
+)
+def _memory_label(values: Values) -> Shown:
+    read = ddr.read_label(values["label"])
+    chips = f"{read.ranks}Rx{read.chip_width}" if read.ranks else None
+    total = ""
+    if read.capacity_gb and read.ranks and read.chip_width:
+        total = f"{read.capacity_gb} × 8 × {read.chip_width} ÷ ({read.ranks} × 64) = {read.density_gbit} Gbit"
+    return Shown(
+        lines=_lines(
+            generation=f"DDR{read.generation}",
+            capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
+            ranks_and_width=chips,
+            grade=f"{read.grade_mts} MT/s",
+            CL=read.cl,
+            type=read.module_type_name,
+            raw_card=read.raw_card,
+            chip_density=f"{read.density_gbit} Gbit" if read.density_gbit else None,
+        ),
+        sum=total,
+        remarks=(
+            *([f"not on it: {', '.join(m.replace('_', ' ') for m in read.missing)}"] if read.missing else []),
+            *([f"could not be read: {', '.join(read.unread)}"] if read.unread else []),
+        ),
+    )
+
+
+@gauge(
+    "m2_code",
+    "M.2 module code",
+    "width and length in mm, component heights, keys",
+    "PCI-SIG M.2, module nomenclature",
+    Field(name="code", label="Code", kind="text", example="2280-D2-B-M"),
+)
+def _m2_code(values: Values) -> Shown:
+    code = m2.read_code(values["code"])
+    below = "" if code.below_um is None else f"{code.below_um / 1000:.2f} mm"
+    return Shown(
+        lines=_lines(
+            size=f"{code.width_mm} × {code.length_mm} mm",
+            above_the_board=None if code.above_um is None else f"{code.above_um / 1000:.2f} mm",
+            below_the_board=below,
+            sides={0: "single-sided"}.get(code.below_um or 0, "double-sided") if code.below_um is not None else None,
+            keys="+".join(code.keys) or "not stated",
+            enters="sockets with key " + " or ".join(code.keys) if code.keys else None,
+        ),
+        remarks=(*code.remarks, "Notches say nothing about SATA or PCIe: the wiring decides."),
+    )
+
+
+@gauge(
+    "drive_label",
+    "Drive label",
+    "capacity, interface words, size code",
+    "no standard: only what stands there is taken",
+    Field(name="label", label="Label", kind="text", example="1TB NVMe PCIe 4 x4 M.2 2280-S3-M"),
+)
+def _drive_label(values: Values) -> Shown:
+    read = read_drive_label(values["label"])
+    if read is None:
+        raise InputError("no capacity with an interface or a size on it", "label", "It looks like 1TB NVMe 2280.")
+    names = {"capacity_gb": "Capacity, GB", "kind": "Kind", "interface": "Interface", "generation": "Generation", "lanes": "Lanes",
+             "width_mm": "Width, mm", "length_mm": "Length, mm", "above_um": "Above, µm", "below_um": "Below, µm", "keys": "Keys",
+             "height_um": "Height, µm", "form": "Form"}  # fmt: skip
+    shown = [
+        Line(label=names[k], value="+".join(v) if isinstance(v, tuple) else str(v))
+        for k, v in read.items()
+        if k in names
+    ]
+    return Shown(lines=tuple(shown), remarks=("What is not listed is unknown: it is measured first.",))
+
+
+@gauge(
+    "spd",
+    "SPD image",
+    "capacity = density ÷ 8 × 64 ÷ chip width × ranks; CL = tAA ÷ clock period",
+    "JEDEC 21-C annex K (DDR3), annex L (DDR4)",
+    Field(name="image", label="Hex dump", kind="long", example=""),
+)
+def _spd(values: Values) -> Shown:
+    if not values["image"].strip():
+        raise InputError(
+            "no image yet", "SPD image", "Paste the hex dump of a module's EEPROM, with or without offsets."
+        )
+    read = spd.read_spd(spd.from_hex(values["image"]))
+    capacity = (
+        f"{read.density_gbit} ÷ 8 × 64 ÷ {read.chip_width} × {read.ranks} = {read.capacity_gb} GB"
+        if read.capacity_gb
+        else ""
+    )
+    return Shown(
+        lines=_lines(
+            generation=f"DDR{read.generation}",
+            capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
+            ranks_and_width=f"{read.ranks}Rx{read.chip_width}",
+            grade=f"{read.grade_mts} MT/s" if read.grade_mts else None,
+            CL=read.cl,
+            refresh_time=f"{read.trfc_ns} ns" if read.trfc_ns else None,
+            type=ddr.MODULE_TYPES.get(read.module_type or ""),
+            part_number=read.part_number,
+            checksum="right" if read.crc_ok else "wrong",
+        ),
+        sum=capacity,
+        remarks=(
+            *([] if read.crc_ok else ["The checksum is wrong: a byte was misread. Trust nothing of it."]),
+            *read.remarks,
+        ),
+    )
+
+
+# -- links and rates ----------------------------------------------------------------------------
+_GENERATIONS = ("1", "2", "3", "4", "5")
+
+
+@gauge(
+    "pcie",
+    "PCIe link",
+    "rate = GT/s × coding ÷ 8 × lanes, with the lesser generation and the fewer lanes",
+    "PCI-SIG PCI Express base: 8b/10b to generation 2, 128b/130b from 3",
+    Field(name="generation", label="Slot generation", kind="choice", example="3", options=_GENERATIONS),
+    Field(name="lanes", label="Slot lanes", kind="choice", example="4", options=("1", "2", "4")),
+    Field(name="card_generation", label="Card generation", kind="choice", example="4", options=_GENERATIONS),
+    Field(name="card_lanes", label="Card lanes", kind="choice", example="4", options=("1", "2", "4")),
+    Field(name="rating", label="Drive's rating", unit="MB/s", example="7000"),
+)
+def _pcie(values: Values) -> Shown:
+    slot = Link(generation=int(values["generation"]), lanes=int(values["lanes"]))
+    link = slot.with_other(Link(generation=int(values["card_generation"]), lanes=int(values["card_lanes"])))
+    rating = _number(values, "rating")
+    coding = "8 ÷ 10" if link.generation < 3 else "128 ÷ 130"
+    binds = "the link" if link.mb_s < rating else "the drive"
+    return Shown(
+        lines=_lines(
+            link=link,
+            carries=f"{link.mb_s} MB/s",
+            what_you_get=f"{min(round(rating), link.mb_s)} MB/s",
+            what_binds=binds,
+        ),
+        sum=f"{GT_S[link.generation]:g} × 1000 × {coding} ÷ 8 × {link.lanes} = {link.mb_s} MB/s",
+    )
+
+
+@gauge(
+    "sata",
+    "SATA link",
+    "rate = Gb/s × 8 ÷ 10 ÷ 8",
+    "SATA-IO Serial ATA: 8b/10b coded",
+    Field(name="slot", label="Slot", kind="choice", unit="Gb/s", example="6", options=("1.5", "3", "6")),
+    Field(name="drive", label="Drive", kind="choice", unit="Gb/s", example="6", options=("1.5", "3", "6")),
+    Field(name="rating", label="Drive's rating", unit="MB/s", example="560"),
+)
+def _sata(values: Values) -> Shown:
+    by_rate = {"1.5": 1, "3": 2, "6": 3}
+    rate = min(by_rate[values["slot"]], by_rate[values["drive"]])
+    carries, rating = sata.MB_S[rate], _number(values, "rating")
+    return Shown(
+        lines=_lines(
+            link=f"{sata.GBIT_S[rate]:g} Gb/s", carries=f"{carries} MB/s", what_you_get=f"{min(round(rating), carries)} MB/s",
+            what_binds="the link" if carries < rating else "the drive",
+        ),
+        sum=f"{sata.GBIT_S[rate]:g} × 1000 × 8 ÷ 10 ÷ 8 = {carries} MB/s",
+    )  # fmt: skip
+
+
+@gauge(
+    "bandwidth",
+    "Memory bandwidth",
+    "GB/s = MT/s × 8 × channels ÷ 1000",
+    "JEDEC: 64 data bits a channel",
+    Field(name="mts", label="Running rate", unit="MT/s", example="3200"),
+    Field(name="channels", label="64-bit channels", kind="choice", example="2", options=("1", "2", "4")),
+)
+def _bandwidth(values: Values) -> Shown:
+    mts, channels = round(_number(values, "mts", 100, 20000)), int(values["channels"])
+    rate = ddr.bandwidth_gb_s(mts, channels)
+    return Shown(lines=_lines(peak=f"{rate:.1f} GB/s"), sum=f"{mts} × 8 × {channels} ÷ 1000 = {rate:.1f} GB/s")
+
+
+@gauge(
+    "latency",
+    "Memory latency",
+    "ns = CL × 2000 ÷ MT/s, with CL = ⌈tAA ÷ clock period⌉ at the running rate",
+    "JEDEC JESD79 speed bins; DDR5 CL is even",
+    Field(name="generation", label="Generation", kind="choice", example="4", options=("3", "4", "5")),
+    Field(name="cl", label="CL at its rating", example="22"),
+    Field(name="rated", label="Rated", unit="MT/s", example="3200"),
+    Field(name="running", label="Runs at", unit="MT/s", example="2666"),
+)
+def _latency(values: Values) -> Shown:
+    generation, cl = int(values["generation"]), round(_number(values, "cl", 3, 120))
+    rated, running = (round(_number(values, n, 400, 20000)) for n in ("rated", "running"))
+    running = min(rated, running)
+    here = ddr.cl_at(cl, rated, running, generation)
+    return Shown(
+        lines=_lines(
+            at_its_rating=f"{ddr.latency_ns(cl, rated):.2f} ns",
+            CL_at_the_running_rate=here,
+            at_the_running_rate=f"{ddr.latency_ns(here, running):.2f} ns",
+        ),
+        sum=f"{here} × 2000 ÷ {float(ddr.exact_mts(running)):g} = {ddr.latency_ns(here, running):.2f} ns",
+    )
+
+
+@gauge(
+    "radio",
+    "Radio rate",
+    "Mb/s = streams × data tones × bits × code rate ÷ symbol µs; 60 to 70 % of it reaches the owner, capped by the line",
+    "IEEE 802.11n, ac, ax, be; short guard",
+    Field(name="standard", label="Standard", kind="choice", example="ax", options=wlan.STANDARDS),
+    Field(name="streams", label="Streams", kind="choice", example="2", options=("1", "2", "3", "4")),
+    Field(
+        name="width", label="Width", kind="choice", unit="MHz", example="80", options=("20", "40", "80", "160", "320")
+    ),
+    Field(name="band", label="Band", kind="choice", unit="GHz", example="5", options=("2.4", "5", "6")),
+    Field(name="line", label="Line into the house", unit="Mb/s", example="250"),
+)
+def _radio(values: Values) -> Shown:
+    standard, streams, width, band = values["standard"], int(values["streams"]), int(values["width"]), values["band"]
+    if width not in wlan.TONES[standard] or not wlan.exists(standard, width, band):
+        raise InputError(f"802.11{standard} has no {width} MHz at {band} GHz", "radio", "Choose another width or band.")
+    mode = wlan.Mode(standard=standard, streams=streams, width_mhz=width, band=band)
+    rate = wlan.phy_mbit_s(standard, streams, width)
+    line = _number(values, "line")
+    low, high = (min(rate * float(s), line) for s in (wlan.DELIVERED[0], wlan.DELIVERED[2]))
+    return Shown(
+        lines=_lines(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{low:.0f} to {high:.0f} Mb/s",
+                     what_binds="the line" if line < rate * float(wlan.DELIVERED[1]) else "the radio"),
+        sum=wlan.sum_of(standard, streams, width),
+    )  # fmt: skip
+
+
+# -- work ---------------------------------------------------------------------------------------
+@gauge(
+    "clone",
+    "Clone time",
+    "minutes = amount ÷ min(source read, target write, path) × (1 + overhead) ÷ 60",
+    f"a file copy wants {copying.ROOM_PERCENT} % of room; overhead {copying.OVERHEAD_PERCENT} %",
+    Field(name="used", label="Used data", unit="GB", example="190"),
+    Field(name="source", label="Source drive", unit="GB", example="256"),
+    Field(name="read", label="Source reads", unit="MB/s", example="1600"),
+    Field(name="target", label="Target drive", unit="GB", example="1000"),
+    Field(name="write", label="Target writes", unit="MB/s", example="3000"),
+    Field(name="path", label="Path", kind="choice", example="usb10", options=("slot", "usb5", "usb10")),
+    Field(name="method", label="Copies", kind="choice", example="files", options=("files", "sectors")),
+)
+def _clone(values: Values) -> Shown:
+    used, source, target, read, write = (
+        _number(values, n, 0, 1e6) for n in ("used", "source", "target", "read", "write")
+    )
+    method: copying.Method = "files" if values["method"] == "files" else "sectors"
+    made = copying.clone(used, round(source), round(target), round(read), round(write), values["path"], method)
+    amount = used if method == "files" else source
+    return Shown(
+        lines=_lines(takes=f"{made.minutes} min, unattended", what_binds=f"{made.bound_by}, {made.rate_mb_s} MB/s",
+                     target_must_hold=f"{made.needs_gb:g} GB", target_holds_it="yes" if made.fits else "no"),
+        sum=f"{amount:g} × 1000 ÷ {made.rate_mb_s} × 1.{copying.OVERHEAD_PERCENT} ÷ 60 = {made.minutes} min",
+        remarks=("An encrypted source wants its recovery key first. Locked volumes are copied by sectors.",),
+    )  # fmt: skip
+
+
+@gauge(
+    "runtime",
+    "Runtime on battery",
+    "hours = usable Wh ÷ average W; Wh = V × Ah",
+    "measured average watts under the owner's own work",
+    Field(name="wh", label="Full charge", unit="Wh", example="41"),
+    Field(name="design", label="Design", unit="Wh", example="52"),
+    Field(name="watts", label="Average draw", unit="W", example="9"),
+)
+def _runtime(values: Values) -> Shown:
+    wh, design, watts = (
+        _number(values, "wh", 0, 500),
+        _number(values, "design", 1, 500),
+        _number(values, "watts", 0.1, 500),
+    )
+    minutes = pack.runtime_minutes(round(wh * 1000), round(watts * 1000))
+    wear = 1 - pack.health(round(wh * 1000), round(design * 1000))
+    return Shown(
+        lines=_lines(runs=f"{minutes // 60} h {minutes % 60:02d} min", wear=f"{wear:.0%}"),
+        sum=f"{wh:g} ÷ {watts:g} = {wh / watts:.2f} h",
+        remarks=("Free power settings first: brightness, power mode, programs that never rest.",),
+    )
+
+
+@gauge(
+    "endurance",
+    "Drive endurance",
+    "years = TBW × 1000 ÷ (GB a day × 365)",
+    "JEDEC JESD218: terabytes written",
+    Field(name="tbw", label="Rated TBW", unit="TB", example="600"),
+    Field(name="daily", label="Written a day", unit="GB", example="30"),
+)
+def _endurance(values: Values) -> Shown:
+    tbw, daily = _number(values, "tbw", 0, 1e6), _number(values, "daily", 0.01, 1e6)
+    years = tbw * 1000 / (daily * 365)
+    return Shown(lines=_lines(lasts=f"{years:.1f} years"), sum=f"{tbw:g} × 1000 ÷ ({daily:g} × 365) = {years:.1f}")
+
+
+@gauge(
+    "pad",
+    "Thermal pad",
+    "gap = thickness × (1 − compression), compression 10 to 30 %, nearest to 20 %",
+    "pad makers' compression window",
+    Field(name="gap", label="Gap", unit="mm", example="1.0"),
+)
+def _pad(values: Values) -> Shown:
+    gap = _number(values, "gap", 0.05, 10)
+    size = pad.pad_for(round(gap * 1000))
+    if size is None:
+        return Shown(
+            lines=_lines(pad="none on sale fits"),
+            remarks=("No thickness is squeezed by 10 to 30 % in this gap. Do not stack pads.",),
+        )
+    squeezed = float(pad.compression(round(gap * 1000), size))
+    return Shown(
+        lines=_lines(pad=f"{size / 1000:g} mm", squeezed_by=f"{squeezed:.0%}"),
+        sum=f"1 − {gap:g} ÷ {size / 1000:g} = {squeezed:.0%}",
+        remarks=("Too thick presses on the board.",),
+    )

@@ -1,0 +1,128 @@
+"""Quick entry: what a typed or scanned label is, from the catalogue or from its standard code."""
+
+import re
+from collections.abc import Iterable
+from typing import Any
+
+from ..base import Frozen, InputError
+from ..identify.match import folded
+from ..part import AnyPart, card_from_code
+from ..standards import ddr, m2
+
+#: Slot kind to the part kind that goes in.
+PART_OF_SLOT = {"bay": "bay_drive"}
+
+
+class Recognised(Frozen):
+    """``known`` are catalogue parts the text names, best first. ``offered`` is a new part with what
+    the label proves, as the parts format holds it; ``missing`` says what it does not prove."""
+
+    known: tuple[str, ...]
+    offered: dict[str, Any] | None
+    decoded: str
+    missing: tuple[str, ...] = ()
+    problem: str = ""
+
+
+def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised:
+    """What a label says, for a slot that takes ``kind`` ('' for any). Never raises: a text that is
+    nothing has a problem that says so."""
+    wanted = folded(text)
+    fitting = [p for p in parts if p.kind != "accessory" and (not kind or p.kind == kind)]
+    exact = [p for p in fitting if wanted in (folded(p.number), folded(str(getattr(p, "fru", None) or p.number)))]
+    inside = sorted(
+        (p for p in fitting if len(folded(p.number)) >= 5 and folded(p.number) in wanted),
+        key=lambda p: -len(folded(p.number)),
+    )
+    starts = [p for p in fitting if len(wanted) >= 4 and folded(p.number).startswith(wanted)]
+    known = tuple(dict.fromkeys(p.number for p in (*exact, *inside[:1], *starts)))[:8]
+    if exact:
+        return Recognised(known=known, offered=None, decoded="")
+    try:
+        offered, decoded, missing = _decoded(text, kind)
+    except InputError as error:
+        return Recognised(known=known, offered=None, decoded="", problem="" if known else str(error))
+    return Recognised(known=known, offered=offered, decoded=decoded, missing=missing)
+
+
+def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]]:
+    upper = text.upper()
+    if re.search(r"\bPC[2-5]", upper) and kind in ("", "memory"):
+        label = ddr.read_label(text)
+        if label.capacity_gb is None:
+            raise InputError(
+                "no capacity on it", f"label {text!r}", "Type the whole line: 16GB 2Rx8 PC4-3200AA-SE1-11."
+            )
+        fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
+        offered = {f: getattr(label, f) for f in fields if getattr(label, f) is not None}
+        offered |= {
+            "kind": "memory",
+            "name": f"{label.capacity_gb} GB DDR{label.generation}-{label.grade_mts}",
+            "number": text.strip()[:60],
+        }
+        offered["voltage_mv"] = {4: 1200, 5: 1100}.get(label.generation, 1350 if label.low_voltage else 1500)
+        return offered, "memory label (JEDEC)", label.missing
+    if kind in ("", "m2_drive", "bay_drive"):
+        drive = read_drive_label(text)
+        if drive:
+            number = {"number": text.strip()[:60]}
+            return number | drive, "drive label", tuple(k for k in ("read_mb_s", "below_um") if k not in drive)
+    code = m2.read_code(text)
+    part_kind = kind or {"E": "radio", "A": "radio", "B": "cellular", "M": "m2_drive"}.get(
+        code.keys[-1] if code.keys else "", "m2_drive"
+    )
+    card = {k: v for k, v in card_from_code(code).items() if v is not None}
+    if part_kind == "m2_drive":
+        raise InputError(
+            "a card code alone tells no capacity", f"code {text!r}", "Type the capacity with it: 1TB NVMe 2280-S3-M."
+        )
+    return (
+        {"kind": part_kind, "name": f"card {code}", "number": text.strip()[:60]} | card,
+        "M.2 module code (PCI-SIG)",
+        ("fru",),
+    )
+
+
+_SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b")
+_PCIE = re.compile(r"(?:PCI-?E(?:XPRESS)?|NVME)?\s*(?:GEN\.?\s*)?([1-5])(?:\.0)?\s*[X×]\s*([124])\b")
+
+
+def read_drive_label(text: str) -> dict[str, Any] | None:
+    """A drive's label has no standard: capacity, interface words and a size code are what it proves.
+    None when it says no capacity. Raises :class:`InputError` for a capacity beyond reason."""
+    upper = " ".join(text.upper().split())
+    size = _SIZE.search(upper)
+    if not size:
+        return None
+    gb = round(float(size[1].replace(",", ".")) * (1000 if size[2] == "TB" else 1))
+    if not 1 <= gb <= 200_000:
+        raise InputError(f"{size[0]} is no drive size", f"label {text!r}", "Read it again.")
+    found: dict[str, Any] = {"capacity_gb": gb}
+    code = re.search(r"\b(?:NGFF\s*|M\.?2\s*)?((?:22|30)(?:30|42|60|80|110)(?:-[SD]\d)?(?:-[BM](?:\+|-)?M?)?)\b", upper)
+    nvme, sata = "NVME" in upper or "PCIE" in upper.replace("-", ""), "SATA" in upper
+    bay = re.search(r"\b(5|7|9\.5|12\.5|15)\s*MM\b", upper)
+    if code or nvme or "MSATA" in upper or "M.2" in upper or "NGFF" in upper:
+        found["kind"] = "m2_drive"
+        if code:
+            found |= {k: v for k, v in card_from_code(m2.read_code(code[1].replace("+", "-"))).items() if v is not None}
+        if "MSATA" in upper:
+            found |= {"form": "mini", "interface": "sata", "generation": 3}
+        elif nvme:
+            link = _PCIE.search(upper)
+            found["interface"] = "pcie"
+            if link:
+                found |= {"generation": int(link[1]), "lanes": int(link[2])}
+        elif sata:
+            found |= {"interface": "sata"}
+    elif sata or bay:
+        found["kind"] = "bay_drive"
+        if bay:
+            found["height_um"] = round(float(bay[1]) * 1000)
+    else:
+        return None
+    word = f"{gb // 1000} TB" if gb % 1000 == 0 else f"{gb} GB"
+    return found | {"name": f"{word} {'M.2 drive' if found['kind'] == 'm2_drive' else 'bay drive'}"}
+
+
+def kind_for(slot_kind: str) -> str:
+    return PART_OF_SLOT.get(slot_kind, slot_kind)
