@@ -10,14 +10,24 @@ from ninja.security import django_auth
 from ..core.base import InputError
 from ..formats.checked import RowsRefused
 from ..shop.services.jobs import NoSuchJob
-from . import find, jobs, library, session, stations
+from . import find, fit, gauges, identify, intake, jobs, machines, parts, session, sightings, stations, survey
 
 api = NinjaAPI(title="Insertum", version="1", auth=django_auth, docs_url=None)
-api.add_router("", session.router, tags=["session"])
-api.add_router("", jobs.router, tags=["jobs"])
-api.add_router("", stations.router, tags=["stations"])
-api.add_router("", library.router, tags=["library"])
-api.add_router("", find.router, tags=["find"])
+for name, part in {
+    "session": session,
+    "jobs": jobs,
+    "intake": intake,
+    "identify": identify,
+    "survey": survey,
+    "fit": fit,
+    "stations": stations,
+    "machines": machines,
+    "parts": parts,
+    "sightings": sightings,
+    "gauges": gauges,
+    "find": find,
+}.items():
+    api.add_router("", part.router, tags=[name])
 
 
 def _problem(

@@ -1,6 +1,7 @@
 """The few shapes that only the API has."""
 
 from ..core.base import Frozen
+from ..core.plan.need import Need
 
 
 class Problem(Frozen):
@@ -19,6 +20,19 @@ class ProblemRow(Frozen):
 
 
 class Who(Frozen):
+    name: str
+
+
+class NeedView(Frozen):
+    need: Need
+    label: str
+    unit: str
+
+
+class Choice(Frozen):
+    """A part that could be named as fitted in a slot."""
+
+    number: str
     name: str
 
 

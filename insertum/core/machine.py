@@ -341,3 +341,9 @@ class Configured(Frozen):
     @property
     def title(self) -> str:
         return f"{self.machine.maker} {self.configuration.name}"
+
+    @property
+    def system_name(self) -> str:
+        """What firmware calls it, maker first: its system mark, or its title where it has none."""
+        marks = (*self.configuration.marks, *self.machine.marks)
+        return next((m.text for m in marks if m.kind == "system"), self.title)

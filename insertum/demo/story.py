@@ -10,8 +10,9 @@ from django.utils import timezone
 
 from ..core.job.shape import Job
 from ..core.prepare.gates import GateState
+from ..core.sighting import Sighting
 from ..formats.checked import shaped
-from ..shop.services import edit_job, jobs, machines, parts, plan_job, take_reading
+from ..shop.services import edit_job, jobs, machines, parts, plan_job, shelf, sightings, take_reading
 from . import laptop
 
 DATA = Path(__file__).parent / "data"
@@ -25,8 +26,12 @@ def load() -> int:
         who.set_password(PASSWORD)
         who.save()
     for path in sorted((DATA / "machines").glob("*.json")):
-        machines.import_machines(path.read_text(), path.name)
+        machines.import_machines(path.read_text(), path.name, who)
     parts.import_parts((DATA / "parts.csv").read_text())
+    for seen in json.loads((DATA / "sightings.json").read_text()):
+        sightings.record_sighting(shaped(Sighting, seen, "sightings.json"), who)
+    for part in json.loads((DATA / "shelf.json").read_text()):
+        shelf.put(part["number"], part["origin"], part["condition"], part["note"], who)
     told = json.loads((DATA / "jobs.json").read_text())
     for entry in told:
         due = date.today() + timedelta(days=entry["due_in_days"])

@@ -4,7 +4,7 @@ read from them, and a column that says otherwise is a mistake in the row."""
 import csv
 import io
 import json
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
@@ -43,11 +43,20 @@ _FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connect
 _YES_NO = {"yes": True, "no": False}
 
 
+#: How many rows are read between two words about progress.
+CHUNK = 500
+Steps = Generator[int, None, list[AnyPart]]
+
+
 def read_csv(text: str) -> list[AnyPart]:
     """Parts from CSV text, all or nothing. Empty cells are unknown.
 
     Raises :class:`RowsRefused` with every bad row, or :class:`InputError` for a bad header.
     """
+    return _drained(_csv_steps(text))
+
+
+def _csv_steps(text: str) -> Steps:
     reader = csv.DictReader(io.StringIO(text, newline=None))
     try:
         header = [h.strip() for h in reader.fieldnames or []]
@@ -57,28 +66,37 @@ def read_csv(text: str) -> list[AnyPart]:
         raise InputError(f"no column {unknown[0]!r}", "row 1", f"Columns are {', '.join(COLUMNS)}.")
     if missing := [c for c in ("kind", "number", "name") if c not in header]:
         raise InputError(f"column {missing[0]!r} is missing", "row 1", "kind, number and name are needed.")
-    rows: list[tuple[int, dict[str, Any]]] = []
+    parts: list[AnyPart] = []
     problems: list[tuple[int, str, str]] = []
     seen: dict[str, int] = {}
-    for line in _lines(reader):
+    for count, line in enumerate(_lines(reader), 1):
         number = reader.line_num
+        if count % CHUNK == 0:
+            yield count
         if None in line:
             problems.append((number, "row", "more cells than columns"))
             continue
         cells = {k.strip(): (v or "").strip() for k, v in line.items()}
-        try:
-            rows.append((number, _row(cells)))
-        except InputError as error:
-            problems.append((number, error.where.partition(" ")[0], str(error)))
         if (first := seen.setdefault(cells["number"], number)) != number:
             problems.append((number, "number", f"{cells['number']} is in row {first} already"))
-    try:
-        parts = rows_of(PART, rows)
-    except RowsRefused as error:
-        problems += error.problems
+        try:
+            parts += rows_of(PART, [(number, _row(cells))])
+        except RowsRefused as error:
+            problems += error.problems
+        except InputError as error:
+            problems.append((number, error.where.partition(" ")[0], str(error)))
     if problems:
         raise RowsRefused(sorted(problems))
     return parts
+
+
+def _drained(steps: Steps) -> list[AnyPart]:
+    while True:
+        try:
+            next(steps)
+        except StopIteration as done:
+            parts: list[AnyPart] = done.value
+            return parts
 
 
 def _lines(reader: "csv.DictReader[str]") -> Iterator[dict[str, Any]]:
@@ -191,11 +209,30 @@ def _cell(value: Any) -> str:
 
 def read_parts_json(text: str) -> list[AnyPart]:
     """Parts from a JSON list (or an object with "parts"), all or nothing."""
+    return _drained(_json_steps(text))
+
+
+def _json_steps(text: str) -> Steps:
     data = parsed(text, "parts file")
     rows = data.get("parts") if isinstance(data, dict) else data
     if not isinstance(rows, list):
         raise InputError("no list of parts", "parts file", 'Write [...] or {"parts": [...]}.')
-    return rows_of(PART, list(enumerate(rows, 1)))
+    parts: list[AnyPart] = []
+    problems: list[tuple[int, str, str]] = []
+    seen: dict[str, int] = {}
+    for count, row in enumerate(rows, 1):
+        if count % CHUNK == 0:
+            yield count
+        number = str(row.get("number", "")) if isinstance(row, dict) else ""
+        if number and (first := seen.setdefault(number, count)) != count:
+            problems.append((count, "number", f"{number} is in row {first} already"))
+        try:
+            parts += rows_of(PART, [(count, row)])
+        except RowsRefused as error:
+            problems += error.problems
+    if problems:
+        raise RowsRefused(problems)
+    return parts
 
 
 def write_parts_json(parts: list[AnyPart]) -> str:
@@ -206,6 +243,12 @@ def write_parts_json(parts: list[AnyPart]) -> str:
     )
 
 
+def read_steps(text: str) -> Steps:
+    """Read either format, told apart by the first character, saying how many rows are read so far; the
+    parts are the generator's value."""
+    return (yield from _json_steps(text) if text.lstrip()[:1] in ("[", "{") else _csv_steps(text))
+
+
 def read_parts(text: str) -> list[AnyPart]:
-    """Parts from either format, told apart by the first character."""
-    return read_parts_json(text) if text.lstrip()[:1] in ("[", "{") else read_csv(text)
+    """Parts from either format, all or nothing."""
+    return _drained(read_steps(text))

@@ -65,3 +65,96 @@ class JobEdit(models.Model):
 
     class Meta:
         ordering = ["-id"]
+
+
+class MachineEdit(models.Model):
+    """Every change to a machine of the library: who, when, what, and the spec before."""
+
+    machine = models.CharField(max_length=80, db_index=True)
+    what = models.CharField(max_length=300)
+    before = models.JSONField(null=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class ClaimReview(models.Model):
+    """A claim found on a bench that the library does not have, waiting for somebody to judge it."""
+
+    machine = models.CharField(max_length=80, db_index=True)
+    configuration = models.CharField(max_length=80)
+    attribute = models.CharField(max_length=120)
+    value = models.JSONField()
+    source = models.CharField(max_length=20)
+    note = models.CharField(max_length=300, blank=True)
+    job = models.PositiveIntegerField(null=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    state = models.CharField(max_length=10, default="open", db_index=True)
+    decided_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class Sighting(models.Model):
+    """What was seen of a part in a slot of one configuration; the spec is the core's shape."""
+
+    machine = models.CharField(max_length=80, db_index=True)
+    configuration = models.CharField(max_length=80)
+    slot = models.CharField(max_length=80)
+    part = models.CharField(max_length=80, db_index=True)
+    outcome = models.CharField(max_length=20)
+    spec = models.JSONField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Complaint(models.Model):
+    """One entry of the workshop's triage list."""
+
+    slug = models.SlugField(unique=True, max_length=40)
+    place = models.PositiveIntegerField()
+    spec = models.JSONField()
+
+    class Meta:
+        ordering = ["place", "slug"]
+
+
+class ShelfPart(models.Model):
+    """A part taken out and kept: where it came from, its condition, and, for a drive, what became of
+    the data on it."""
+
+    number = models.CharField(max_length=80, db_index=True)
+    name = models.CharField(max_length=160)
+    kind = models.CharField(max_length=20)
+    origin = models.CharField(max_length=200, blank=True)
+    job = models.PositiveIntegerField(null=True)
+    condition = models.CharField(max_length=20, default="good")
+    erased = models.CharField(max_length=20, default="no data")
+    erased_note = models.CharField(max_length=300, blank=True)
+    state = models.CharField(max_length=20, default="on the shelf", db_index=True)
+    note = models.CharField(max_length=300, blank=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class PricePoint(models.Model):
+    """What an offer asked, and when it was seen to ask that."""
+
+    part = models.CharField(max_length=80, db_index=True)
+    shop = models.CharField(max_length=80)
+    price_minor = models.IntegerField()
+    stock = models.IntegerField(null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["at", "id"]

@@ -80,6 +80,9 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 
+#: The supplier's feed; the demo runs a stand-in there.
+SUPPLIER_URL = os.environ.get("INSERTUM_SUPPLIER", "http://127.0.0.1:8765/offers")
+
 STATIC_URL = "/static/"
 # The web build is served as it lies; nothing is collected.
 STATIC_ROOT = WEB / "static"

@@ -116,10 +116,7 @@ def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> I
                 short="link unknown",
             )
         return
-    if agreed:
-        name = str(agreed)
-    else:
-        name = f"SATA {sata.GBIT_S[sata_generation(link_rate)]:g} Gb/s"
+    name = str(agreed) if agreed else f"SATA {sata.GBIT_S[sata_generation(link_rate)]:g} Gb/s"
     if part.read_mb_s is None:
         yield measure(
             "The drive's own rating is unknown.",

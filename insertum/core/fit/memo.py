@@ -8,8 +8,7 @@ leads nowhere, the rule is asked and the new path is kept. Nothing is declared a
 the answer is the one the rules give (``tests/core/test_fit_matrix.py`` compares every pair).
 """
 
-from functools import cache
-from typing import Any
+from typing import Any, get_args
 
 from ..machine import Slot
 from ..part import Accessory, Fittable
@@ -34,7 +33,7 @@ class Traced:
 
     def __getattr__(self, name: str) -> Any:
         part = object.__getattribute__(self, "_part")
-        if name in _fields(type(part)):
+        if name in _FIELDS[type(part)]:
             value = getattr(part, name)
             object.__getattribute__(self, "_reads")[name] = value
             return value
@@ -44,9 +43,7 @@ class Traced:
         raise AttributeError(f"a rule may read the fields of a part, not {name!r}")
 
 
-@cache
-def _fields(kind: Any) -> frozenset[str]:
-    return frozenset(kind.model_fields)
+_FIELDS = {kind: frozenset(kind.model_fields) for kind in get_args(Fittable)}
 
 
 Leaf = tuple[Finding, ...]

@@ -6,13 +6,19 @@ Everything the browser draws of the job's substance comes from here.
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
+from typing import Any, NamedTuple
 
 from ..base import Frozen, InputError
 from ..bench.sheet import Sheet, sheet
-from ..claim import Limits, Source, settle
+from ..claim import Limits, settle
 from ..fit.build import Build
-from ..fit.judge import Judgement, Worth, judge_build, judge_equipped, matrix, worth_of_measuring
+from ..fit.judge import Cell, Judgement, Worth, judge_build, judge_equipped, matrix, worth_of_measuring
+from ..fit.kit import Extra, extras
+from ..fit.side_by_side import Comparison, side_by_side
+from ..fit.waste import Waste, adds, per_gb, waste
 from ..intake.intake import derive_needs
+from ..intake.load import LoadSays, weigh
+from ..intake.triage import Complaint
 from ..machine import Configured, Machine
 from ..part import Accessory, AnyPart, Fittable
 from ..plan.need import Need
@@ -21,10 +27,11 @@ from ..plan.tally import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
 from ..prove.expect import Expected, expect
-from ..survey.bench import build_today, with_claims
-from ..survey.fill import filled
+from ..sighting import Sighting
+from ..survey.bench import build_today, laid_out
+from ..survey.contradict import Contradiction, contradictions, read_facts
+from ..survey.fill import filled, observed
 from .shape import STATIONS, Job, Station
-from .slots import Size, detail, size_of
 
 
 class StationState(Frozen):
@@ -35,58 +42,73 @@ class StationState(Frozen):
     note: str = ""
 
 
-class PartRow(Frozen):
-    """A catalogue part with its verdicts, one for each slot it could ever meet."""
+class Row(NamedTuple):
+    """A catalogue part for the matrix: its figures, what it adds at its best, and its verdicts as
+    (index of slot, verdict, few words, price of accessories)."""
 
-    number: str
-    name: str
-    maker: str
-    kind: str
-    price_minor: int | None
-    stock: int | None
-    detail: str
-    size: Size | None
-    cells: tuple[Judgement, ...]
-
-
-class FitView(Frozen):
-    rows: tuple[PartRow, ...]
-    worth: tuple[Worth, ...]
+    part: Fittable
+    adds: float
+    unit: str
+    per_gb: float | None
+    cells: list[Cell]
 
 
 class Desk:
     """One job laid out with its machine and catalogue."""
 
-    def __init__(self, job: Job, machine: Machine | None, parts: Sequence[AnyPart]) -> None:
+    def __init__(
+        self,
+        job: Job,
+        machine: Machine | None,
+        parts: Sequence[AnyPart],
+        complaints: Mapping[str, Complaint] | None = None,
+        sightings: Sequence[Sighting] = (),
+    ) -> None:
         self.job = job
         self.machine = machine
         self.parts = parts
+        self.complaints = complaints or {}
+        self.sightings = sightings
         self.by_number: Mapping[str, AnyPart] = {p.number: p for p in parts}
         self.shelf = [p for p in parts if isinstance(p, Accessory)]
 
     @cached_property
     def configured(self) -> Configured:
-        """The machine with what was measured and read on it laid over."""
+        """The machine with the workshop's outcomes, and what was read and measured on it, laid over."""
+        return laid_out(self.plain, self.sightings, self.read_facts, self.job.survey.measured)
+
+    @cached_property
+    def plain(self) -> Configured:
+        """The configuration as the library describes it."""
         if self.machine is None or not self.job.identify.configuration:
             raise InputError("the machine is not identified yet", "identify", "Choose a configuration first.")
-        laid = self.machine.configured(self.job.identify.configuration)
+        return self.machine.configured(self.job.identify.configuration)
+
+    @cached_property
+    def read_facts(self) -> dict[str, Any]:
+        """Facts about this very machine that the survey's reading proves."""
         reading = self.job.survey.reading
-        if reading:
-            running = [m.running_mts for m in reading.modules if m.size_gb and m.running_mts]
-            if running:
-                laid = with_claims(laid, {"memory.speed_mts": min(running)}, Source.READ, "running now")
-        return with_claims(laid, self.job.survey.measured, Source.MEASURED)
+        return read_facts(self.plain, reading, list(self.parts)) if reading else {}
+
+    def contradictions(self) -> tuple[Contradiction, ...]:
+        """Where the survey's reading and the library disagree."""
+        reading = self.job.survey.reading
+        return contradictions(self.plain, reading, list(self.parts)) if reading else ()
+
+    def observed(self) -> dict[str, tuple[str, ...]]:
+        reading = self.job.survey.reading
+        return observed(self.plain, reading, self.parts) if reading else {}
 
     @cached_property
     def today(self) -> Build:
         """The build as it stands, under the job's school of limits."""
-        return build_today(self.configured, self.found, self.job.fit.limits, self.firmware)
+        return build_today(self.configured, self.found, self.job.fit.limits, self.firmware, sightings=self.sightings)
 
     @cached_property
     def read(self) -> dict[str, Fittable | None]:
         """What the survey's reading proves to be fitted."""
         reading = self.job.survey.reading
-        return filled(self.configured, reading, self.parts) if reading else {}
+        return filled(self.plain, reading, self.parts) if reading else {}
 
     @property
     def found(self) -> dict[str, Fittable | None]:
@@ -131,19 +153,32 @@ class Desk:
     @cached_property
     def needs(self) -> tuple[Need, ...]:
         shared = settle(self.configured.memory.graphics_shares).value if self.machine else None
-        return derive_needs(self.job.intake, shared)
+        return derive_needs(self.job.intake, shared, self.complaints, self.load)
+
+    @cached_property
+    def load(self) -> LoadSays:
+        """What the load says: typed at Intake, or read."""
+        i, reading = self.job.intake, self.job.survey.reading
+        return weigh(
+            reading.load if reading else None,
+            i.peak_memory_gb,
+            i.used_gb,
+            i.pages,
+            i.drive_filled_percent,
+            i.processor_at_limit,
+        )
 
     @property
     def use(self) -> Use:
         i = self.job.intake
         return Use(
-            used_gb=i.used_gb or 0,
+            used_gb=self.load.used_gb or 0,
             router=i.router,
             line_mbit_s=i.line_mbit_s,
             average_mw=round(i.average_w * 1000) if i.average_w else None,
             growth_percent=i.growth_percent,
             years=i.years,
-            processor_at_limit=i.processor_at_limit,
+            processor_at_limit=self.load.processor_binds,
         )
 
     @property
@@ -170,6 +205,8 @@ class Desk:
             firmware=self.firmware,
             fitted=self.found,
             measured=self.job.survey.measured,
+            read=self.read_facts,
+            sightings=self.today.sightings,
             boot_slot=self.today.boot_slot,
             parts=tuple(self.parts if parts is None else parts),
             needs=self.needs,
@@ -178,29 +215,53 @@ class Desk:
         )
 
     # -- stations -------------------------------------------------------------------------------
-    def fit(self) -> FitView:
+    @cached_property
+    def fitting(self) -> list[Fittable]:
+        return [p for p in self.parts if not isinstance(p, Accessory)]
+
+    @cached_property
+    def cells(self) -> list[Cell]:
         """The matrix of parts by slots, in the context of the build in hand."""
-        fitting = [p for p in self.parts if not isinstance(p, Accessory)]
-        judged = matrix(self.build, fitting, self.shelf)
-        cells: dict[str, list[Judgement]] = {}
-        for j in judged:
-            if j.verdict is not None:
-                cells.setdefault(j.part, []).append(j)
-        rows = [
-            PartRow(
-                number=p.number,
-                name=p.name,
-                maker=p.maker,
-                kind=p.kind,
-                price_minor=p.price_minor,
-                stock=sum(o.stock or 0 for o in p.offers) if p.offers else None,
-                detail=detail(p),
-                size=size_of(p),
-                cells=tuple(cells.get(p.number, ())),
-            )
-            for p in fitting
-        ]
-        return FitView(rows=tuple(rows), worth=tuple(worth_of_measuring(judged, fitting)))
+        return matrix(self.build, self.fitting, self.shelf)
+
+    def rows(self) -> list[Row]:
+        """The matrix by part, with what each adds in the best slot it goes in."""
+        by_part: dict[str, list[Cell]] = {}
+        for c in self.cells:
+            by_part.setdefault(c.part, []).append(c)
+        rows = []
+        for p in self.fitting:
+            cells = by_part.get(p.number, [])
+            best = max((adds(self.build, c.slot, p) for c in cells if c.verdict.usable), default=(0.0, ""))
+            rows.append(Row(p, best[0], best[1], per_gb(p), cells))
+        return rows
+
+    def worth(self) -> tuple[Worth, ...]:
+        """What settling each unknown would open, in parts and prices."""
+        return tuple(worth_of_measuring(self.cells, self.fitting))
+
+    def worth_today(self) -> tuple[Worth, ...]:
+        """The same for the machine as it stands, before anything is chosen."""
+        return tuple(worth_of_measuring(matrix(self.today, self.fitting, self.shelf), self.fitting))
+
+    def why(self, slot_id: str, number: str) -> tuple[Judgement, Waste | None]:
+        """Everything said of one pair, and what a cheaper part would do in its place."""
+        part = self.fittable(number)
+        judged = judge_equipped(self.build, slot_id, part, self.shelf)
+        alike = [p for p in self.fitting if p.kind == part.kind]
+        cells = matrix(self.build, alike, self.shelf, [slot_id])
+        return judged, waste(self.build, slot_id, part, cells, {p.number: p for p in alike})
+
+    def compared(self, slot_id: str, numbers: Sequence[str]) -> Comparison:
+        return side_by_side(self.build, slot_id, [self.fittable(n) for n in numbers], self.shelf)
+
+    def extras(self) -> tuple[Extra, ...]:
+        """What the build in hand wants beside its parts."""
+        return extras(self.build, self.shelf)
+
+    @cached_property
+    def extras_taken(self) -> list[Accessory]:
+        return [a for a in self.shelf if self.job.fit.extras.get(a.number)]
 
     def judged(self) -> dict[str, Judgement]:
         """The verdict on each slot of the build in hand."""
@@ -208,16 +269,14 @@ class Desk:
 
     def schools(self) -> dict[Limits, int]:
         """How many part-slot pairs are usable under each school of limits."""
-        fitting = [p for p in self.parts if not isinstance(p, Accessory)]
-        counts = {}
-        for school in Limits:
-            judged = matrix(replace(self.build, stance=school), fitting, self.shelf)
-            counts[school] = sum(j.verdict is not None and j.verdict.usable for j in judged)
-        return counts
+        return {
+            school: sum(c.verdict.usable for c in matrix(replace(self.build, stance=school), self.fitting, self.shelf))
+            for school in Limits
+        }
 
     def tally(self, planned: bool = False) -> Tally:
         """The running tally: of the build in hand, or of the chosen plan where there is one."""
-        return tally((self.planned if planned else None) or self.build, self.terms, self.use)
+        return tally((self.planned if planned else None) or self.build, self.terms, self.use, self.extras_taken)
 
     @cached_property
     def planned(self) -> Build | None:
@@ -231,6 +290,7 @@ class Desk:
             ),
             chosen.request.machine,
             chosen.request.parts,
+            sightings=chosen.request.sightings,
         )
         return then.built({c.slot: c.part for c in chosen.plan.changes}, chosen.plan.boot_slot)
 

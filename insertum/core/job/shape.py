@@ -30,9 +30,11 @@ STATIONS = tuple(Station)
 
 
 class Identified(Frozen):
-    """Label texts as typed, one a line, and the configuration that was chosen."""
+    """Label texts as typed, one a line; answers to questions by kind of mark ('' could not be read);
+    and the configuration that was chosen."""
 
     texts: str = ""
+    answers: dict[str, str] = {}
     machine: str = ""
     configuration: str = ""
 
@@ -50,11 +52,15 @@ class Surveyed(Frozen):
 
 
 class FitChoice(Frozen):
-    """The build in hand: part numbers by slot ('' takes the part out), and whose limits count."""
+    """The build in hand: part numbers by slot ('' takes the part out), and whose limits count.
+    ``extras`` are part numbers beside it (an enclosure, a stick) that are taken; ``makes`` the approved
+    ones when only those are looked at."""
 
     limits: Limits = Limits.PROVEN
     build: dict[str, str] = {}
     boot_slot: str = ""
+    extras: dict[str, bool] = {}
+    makes: tuple[str, ...] = ()
 
 
 class Snapshot(Frozen):

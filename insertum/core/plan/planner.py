@@ -4,10 +4,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from ..base import RULES_VERSION, money
-from ..claim import Source
 from ..fit.build import Build
 from ..part import Accessory
-from ..survey.bench import build_today, with_claims
+from ..survey.bench import build_today, laid_out
 from . import report
 from .frontier import Option, Point, Tariff, combine, frontier, hull
 from .need import COMFORT_MET, MET_UNIT, Need, NeedKind
@@ -22,12 +21,12 @@ class Planner:
 
     def __init__(self, request: PlanRequest) -> None:
         machine = request.machine.configured(request.configuration)
-        machine = with_claims(machine, request.measured, Source.MEASURED)
+        machine = laid_out(machine, request.sightings, request.read, request.measured)
         self.request = request
         self.terms: Terms = request.terms
         self.use: Use = request.use
         self.build: Build = build_today(
-            machine, request.fitted, request.terms.limits, request.firmware, request.boot_slot
+            machine, request.fitted, request.terms.limits, request.firmware, request.boot_slot, request.sightings
         )
         self.needs = tuple(n for n in request.needs if n.weight_units > 0)
         accessories = tuple(p for p in request.parts if isinstance(p, Accessory))

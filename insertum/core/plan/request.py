@@ -8,6 +8,7 @@ from ..base import Frozen
 from ..claim import Limits
 from ..machine import Machine
 from ..part import FittedPart, Part
+from ..sighting import Sighting
 from ..standards.wlan import RadioSide
 from ..verdict import Verdict
 from .need import Need, NeedKind
@@ -52,7 +53,8 @@ class Terms(Frozen):
 
 class PlanRequest(Frozen):
     """Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
-    a slot. ``measured`` maps ``slot.attribute`` to what was measured on this machine."""
+    a slot. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
+    and what software read there; ``sightings`` are the workshop's outcomes on it."""
 
     format: Literal["insertum-plan-request/1"] = "insertum-plan-request/1"
     machine: Machine
@@ -60,6 +62,8 @@ class PlanRequest(Frozen):
     firmware: str = ""
     fitted: dict[str, FittedPart | None] = {}
     measured: dict[str, Any] = {}
+    read: dict[str, Any] = {}
+    sightings: tuple[Sighting, ...] = ()
     boot_slot: str = ""
     parts: tuple[Part, ...] = ()
     needs: tuple[Need, ...] = ()

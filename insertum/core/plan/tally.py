@@ -1,12 +1,13 @@
 """The running tally of a build: money, minutes, what the machine becomes, what to read first."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from ..base import Frozen
 from ..bench.access import bench_seconds
 from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..fit.memory import channel_split, running_speed, total_gb
+from ..part import Accessory
 from ..standards import wlan
 from ..verdict import Finding, Verdict
 from .frontier import Tariff
@@ -46,11 +47,12 @@ class Tally(Frozen):
     sum: tuple[str, ...]
 
 
-def tally(build: Build, terms: Terms, use: Use) -> Tally:
-    """The sum of what the build changes. Parts without a price count as 0 and are said."""
+def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()) -> Tally:
+    """The sum of what the build changes, with what is bought beside it. Parts without a price count
+    as 0 and are said."""
     changed = build.changed()
     parts = [p for s in changed if (p := build.now(s)) is not None]
-    accessories = [a for s in changed for a in build.accessories.get(s, ())]
+    accessories = [*(a for s in changed for a in build.accessories.get(s, ())), *extras]
     parts_minor = sum(p.price_minor or 0 for p in parts)
     extra = sum(a.price_minor or 0 for a in accessories)
     credit = sum(terms.credits.get(s, 0) for s in changed if build.fitted.get(s) is not None)

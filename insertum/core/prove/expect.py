@@ -56,7 +56,7 @@ def expect(build: Build) -> Expected:
     disturbed = _DISTURBED[machine.machine.opens] + (("camera",) if machine.machine.opens == "keyboard" else ())
     return Expected(
         title=machine.title,
-        system=f"{machine.machine.maker} {machine.configuration.name}",
+        system=machine.system_name,
         sockets=tuple(s.id for s in build.memory_slots),
         expectations=tuple(found),
         regression=disturbed if changed else (),

@@ -1,6 +1,6 @@
 """The machine on the bench: the library's description with what was found on this very one."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from pydantic import ValidationError
@@ -10,6 +10,7 @@ from ..claim import Fact, Limits, Source
 from ..fit.build import Build
 from ..machine import Configured
 from ..part import Fittable
+from ..sighting import Sighting, with_sightings
 
 _WHOLE = ("memory", "boot")
 
@@ -40,17 +41,38 @@ def with_claims(machine: Configured, found: Mapping[str, Any], source: Source, n
     return machine
 
 
+def laid_out(
+    machine: Configured,
+    sightings: Sequence[Sighting] = (),
+    read: Mapping[str, Any] | None = None,
+    measured: Mapping[str, Any] | None = None,
+) -> Configured:
+    """A configuration with everything the workshop knows over it: its outcomes, what software read on
+    this machine, what was measured on it."""
+    machine = with_sightings(machine, sightings)
+    machine = with_claims(machine, read or {}, Source.READ, "read on this machine")
+    return with_claims(machine, measured or {}, Source.MEASURED)
+
+
 def build_today(
     machine: Configured,
     fitted: Mapping[str, Fittable | None] | None = None,
     stance: Limits = Limits.PROVEN,
     firmware: str = "",
     boot_slot: str = "",
+    sightings: Sequence[Sighting] = (),
 ) -> Build:
-    """The build as it stands: as delivered, with what was found in its place."""
+    """The build as it stands: as delivered, with what was found in its place, and what the workshop
+    saw of parts in this configuration."""
     for slot in fitted or {}:
         machine.slot(slot)
     held = {s.id: s.fitted for s in machine.slots} | dict(fitted or {})
+    here = (machine.machine.id, machine.configuration.id)
     return Build(
-        machine=machine, fitted=held, stance=stance, firmware=firmware, boot_slot=boot_slot or machine.machine.boot_slot
+        machine=machine,
+        fitted=held,
+        stance=stance,
+        firmware=firmware,
+        boot_slot=boot_slot or machine.machine.boot_slot,
+        sightings=tuple(s for s in sightings if (s.machine, s.configuration) == here),
     )

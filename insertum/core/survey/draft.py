@@ -7,7 +7,6 @@ corrected in the editor.
 import re
 from typing import Any
 
-from ..identify.match import folded
 from ..machine import Machine
 from ..reading import Reading
 from ..standards import ddr
@@ -169,10 +168,3 @@ def from_reading(reading: Reading) -> dict[str, Any]:
     draft["slots"], draft["memory"] = slots, memory
     draft["depth_mm"] = max(220.0, max((s["place"]["y_mm"] + s["place"]["h_mm"] for s in slots), default=0) + 15)
     return draft
-
-
-def same_system(reading: Reading, machine: Machine, configuration_id: str) -> bool:
-    """Does the reading name this configuration as its firmware would?"""
-    own = next(c for c in machine.configurations if c.id == configuration_id)
-    names = [f"{machine.maker} {own.name}", *(k.text for k in (*machine.marks, *own.marks) if k.kind == "system")]
-    return folded(f"{reading.maker} {reading.system}") in {folded(n) for n in names}

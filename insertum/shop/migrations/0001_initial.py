@@ -6,82 +6,79 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
-    dependencies = [
-        migrations.swappable_dependency(settings.AUTH_USER_MODEL),
-    ]
+    dependencies = [migrations.swappable_dependency(settings.AUTH_USER_MODEL)]
 
     operations = [
         migrations.CreateModel(
-            name='Job',
+            name="Job",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.PositiveIntegerField(unique=True)),
-                ('customer', models.CharField(blank=True, max_length=160)),
-                ('title', models.CharField(blank=True, max_length=200)),
-                ('station', models.CharField(db_index=True, max_length=20)),
-                ('due', models.DateField(db_index=True, null=True)),
-                ('waits_for', models.CharField(blank=True, max_length=200)),
-                ('machine', models.CharField(blank=True, max_length=80)),
-                ('configuration', models.CharField(blank=True, max_length=80)),
-                ('closed', models.BooleanField(default=False)),
-                ('spec', models.JSONField()),
-                ('version', models.PositiveIntegerField(default=0)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('updated', models.DateTimeField(auto_now=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.PositiveIntegerField(unique=True)),
+                ("customer", models.CharField(blank=True, max_length=160)),
+                ("title", models.CharField(blank=True, max_length=200)),
+                ("station", models.CharField(db_index=True, max_length=20)),
+                ("due", models.DateField(db_index=True, null=True)),
+                ("waits_for", models.CharField(blank=True, max_length=200)),
+                ("machine", models.CharField(blank=True, max_length=80)),
+                ("configuration", models.CharField(blank=True, max_length=80)),
+                ("closed", models.BooleanField(default=False)),
+                ("spec", models.JSONField()),
+                ("version", models.PositiveIntegerField(default=0)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("updated", models.DateTimeField(auto_now=True)),
             ],
-            options={
-                'ordering': ['closed', 'due', 'number'],
-            },
+            options={"ordering": ["closed", "due", "number"]},
         ),
         migrations.CreateModel(
-            name='Machine',
+            name="Machine",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('slug', models.SlugField(max_length=80, unique=True)),
-                ('maker', models.CharField(max_length=80)),
-                ('name', models.CharField(max_length=120)),
-                ('spec', models.JSONField()),
-                ('updated', models.DateTimeField(auto_now=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("slug", models.SlugField(max_length=80, unique=True)),
+                ("maker", models.CharField(max_length=80)),
+                ("name", models.CharField(max_length=120)),
+                ("spec", models.JSONField()),
+                ("updated", models.DateTimeField(auto_now=True)),
             ],
-            options={
-                'ordering': ['maker', 'name'],
-            },
+            options={"ordering": ["maker", "name"]},
         ),
         migrations.CreateModel(
-            name='Part',
+            name="Part",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.CharField(max_length=80, unique=True)),
-                ('kind', models.CharField(db_index=True, max_length=20)),
-                ('maker', models.CharField(blank=True, max_length=80)),
-                ('name', models.CharField(max_length=160)),
-                ('price_minor', models.IntegerField(db_index=True, null=True)),
-                ('spec', models.JSONField()),
-                ('updated', models.DateTimeField(auto_now=True)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.CharField(max_length=80, unique=True)),
+                ("kind", models.CharField(db_index=True, max_length=20)),
+                ("maker", models.CharField(blank=True, max_length=80)),
+                ("name", models.CharField(max_length=160)),
+                ("price_minor", models.IntegerField(db_index=True, null=True)),
+                ("spec", models.JSONField()),
+                ("updated", models.DateTimeField(auto_now=True)),
             ],
-            options={
-                'ordering': ['kind', 'number'],
-            },
+            options={"ordering": ["kind", "number"]},
         ),
         migrations.CreateModel(
-            name='JobEdit',
+            name="JobEdit",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('uid', models.CharField(max_length=64, unique=True)),
-                ('path', models.CharField(max_length=300)),
-                ('op', models.CharField(default='set', max_length=6)),
-                ('before', models.JSONField(null=True)),
-                ('after', models.JSONField(null=True)),
-                ('at', models.DateTimeField(auto_now_add=True)),
-                ('undone', models.BooleanField(default=False)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='edits', to='shop.job')),
-                ('who', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("uid", models.CharField(max_length=64, unique=True)),
+                ("path", models.CharField(max_length=300)),
+                ("op", models.CharField(default="set", max_length=6)),
+                ("before", models.JSONField(null=True)),
+                ("after", models.JSONField(null=True)),
+                ("at", models.DateTimeField(auto_now_add=True)),
+                ("undone", models.BooleanField(default=False)),
+                (
+                    "job",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="edits", to="shop.job"),
+                ),
+                (
+                    "who",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
             ],
-            options={
-                'ordering': ['-id'],
-            },
+            options={"ordering": ["-id"]},
         ),
     ]

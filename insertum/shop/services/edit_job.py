@@ -8,10 +8,13 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import InputError
+from ...core.identify.match import folded
 from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
 from ...core.job.shape import Job, Station
+from ...core.reading import Reading
 from .. import models
 from .jobs import desk_for, row_of, store
+from .machines import machine_of
 
 
 @transaction.atomic
@@ -59,8 +62,19 @@ def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
     if not was.configuration or (was.machine, was.configuration) == (now.machine, now.configuration):
         return []
     cleared = {"/plan/chosen": None} | (_OF_A_MACHINE if was.machine != now.machine else {})
+    reading = after.survey.reading
+    if now.configuration and reading and "/survey/reading" in cleared and _is_from(reading, after):
+        del cleared["/survey/reading"]  # it was read on the machine that is named now
     document = after.model_dump(mode="json")
     return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
+
+
+def _is_from(reading: Reading, job: Job) -> bool:
+    machine = machine_of(job.identify.machine)
+    if machine is None or not any(c.id == job.identify.configuration for c in machine.configurations):
+        return False
+    names = folded(machine.configured(job.identify.configuration).system_name)
+    return names == folded(f"{reading.maker} {reading.system}")
 
 
 def _check(before: Job, after: Job) -> None:

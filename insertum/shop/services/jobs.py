@@ -8,10 +8,12 @@ from django.db.models import Max
 from ...core.base import Frozen, InputError
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
+from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
-from .machines import machine_of
+from .machines import library, machine_of
 from .parts import catalogue
+from .triage import complaints
 
 
 class JobLine(Frozen):
@@ -34,11 +36,7 @@ class NoSuchJob(Exception):
 
 def lines() -> list[JobLine]:
     """All jobs: open ones first, by due date."""
-    names = {
-        f"{m.slug}/{c['id']}": f"{m.maker} {c['name']}"
-        for m in models.Machine.objects.all()
-        for c in m.spec["configurations"]
-    }
+    names = {f"{m.id}/{c.id}": f"{m.maker} {c.name}" for m, c in library().every}
     rows = sorted(models.Job.objects.all(), key=lambda j: (j.closed, j.due or date.max, j.number))
     return [
         JobLine(
@@ -74,7 +72,14 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
 
 
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
-    return Desk(job, machine_of(job.identify.machine), catalogue() if with_parts else [])
+    seen = sightings_for(job.identify.machine, job.identify.configuration)
+    return Desk(job, machine_of(job.identify.machine), catalogue() if with_parts else [], complaints(), seen)
+
+
+def sightings_for(machine: str, configuration: str) -> list[Sighting]:
+    """The workshop's sightings of one configuration, oldest first."""
+    rows = models.Sighting.objects.filter(machine=machine, configuration=configuration)
+    return [Sighting.model_validate(spec) for spec in rows.values_list("spec", flat=True)]
 
 
 @transaction.atomic
@@ -105,6 +110,25 @@ def store(row: models.Job, job: Job) -> None:
     row.spec = job.model_dump(mode="json")
     row.version += 1
     row.save()
+
+
+class Since(Frozen):
+    """Who last changed a place of the job, and when."""
+
+    who: str
+    at: str
+
+
+def since(number: int) -> dict[str, Since]:
+    """By place, who last changed it and when: the survey's "how known, since when"."""
+    rows = models.JobEdit.objects.filter(job__number=number, undone=False, path__startswith="/survey").select_related(
+        "who"
+    )
+    found: dict[str, Since] = {}
+    for row in rows:  # newest first
+        at = row.at.isoformat(timespec="minutes")
+        found.setdefault(row.path, Since(who=row.who.get_username() if row.who else "", at=at))
+    return found
 
 
 def _day(text: str) -> date | None:

@@ -1,37 +1,105 @@
-"""The machine library: read it, import into it."""
+"""The machine library: read it, import into it, and change it with a record of who did."""
 
+from collections import Counter
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import InputError
+from ...core.base import Frozen, InputError
+from ...core.identify.identify import Library
 from ...core.machine import Machine
 from ...formats.checked import parsed, shaped
 from .. import models
+from .kept import Kept
+
+_library = Kept(models.Machine, lambda: Library([Machine.model_validate(m.spec) for m in models.Machine.objects.all()]))
 
 
-def library() -> list[Machine]:
-    """Every machine, as the core knows it."""
-    return [Machine.model_validate(m.spec) for m in models.Machine.objects.all()]
+class MachineReport(Frozen):
+    """What an import did, machine by machine."""
+
+    added: tuple[str, ...]
+    changed: tuple[str, ...]
+    same: tuple[str, ...]
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        return (*self.added, *self.changed, *self.same)
+
+
+class MachineChange(Frozen):
+    what: str
+    who: str
+    at: str
+
+
+def library() -> Library:
+    """Every machine, as the core knows it, with its marks indexed."""
+    return _library.get()
 
 
 def machine_of(slug: str) -> Machine | None:
-    row = models.Machine.objects.filter(slug=slug).first()
-    return Machine.model_validate(row.spec) if row else None
+    return next((m for m in library().machines if m.id == slug), None)
 
 
-def import_machines(text: str, where: str = "machine file") -> list[str]:
-    """Import one machine or a list of them, all or nothing. Returns their ids."""
+def worked_on() -> dict[str, int]:
+    """The workshop's own counts by "machine/configuration": the prior at Identify."""
+    rows = models.Job.objects.exclude(configuration="").values_list("machine", "configuration")
+    return dict(Counter(f"{m}/{c}" for m, c in rows))
+
+
+def checked(data: Any, where: str) -> Machine:
+    """A machine that is sound in every configuration. Raises :class:`InputError` where it is not."""
+    machine = shaped(Machine, data, where)
+    for c in machine.configurations:
+        machine.configured(c.id)
+    return machine
+
+
+def import_machines(text: str, where: str = "machine file", who: AbstractBaseUser | None = None) -> MachineReport:
+    """Import one machine, a list of them, or a library file, all or nothing."""
     data = parsed(text, where)
-    machines = [
-        shaped(Machine, d, f"{where}, machine {i}") for i, d in enumerate(data if isinstance(data, list) else [data], 1)
-    ]
-    for m in machines:
-        for c in m.configurations:
-            m.configured(c.id)
+    if isinstance(data, dict) and data.get("format") == "insertum-library/1":
+        data = data.get("machines")
+    rows = data if isinstance(data, list) else [data]
+    machines = [checked(d, f"{where}, machine {i}") for i, d in enumerate(rows, 1)]
     if len({m.id for m in machines}) < len(machines):
-        raise InputError("one machine stands twice in it", where)
+        raise InputError("one machine stands twice in it", where, "Take one of them out.")
+    if not machines:
+        raise InputError("no machine in it", where, 'Write one machine, a list, or {"format": "insertum-library/1"}.')
+    done: dict[str, list[str]] = {"added": [], "changed": [], "same": []}
     with transaction.atomic():
         for m in machines:
-            models.Machine.objects.update_or_create(
-                slug=m.id, defaults={"maker": m.maker, "name": m.name, "spec": m.model_dump(mode="json")}
-            )
-    return [m.id for m in machines]
+            done[_store(m, who, f"imported from {where}")].append(m.id)
+    return MachineReport(**{k: tuple(v) for k, v in done.items()})
+
+
+def save_machine(data: Any, who: AbstractBaseUser | None, what: str = "edited") -> Machine:
+    """Save a machine from the editor under its own id. Raises :class:`InputError` and saves nothing
+    where it is not sound."""
+    machine = checked(data, "machine")
+    with transaction.atomic():
+        _store(machine, who, what)
+    return machine
+
+
+def _store(machine: Machine, who: AbstractBaseUser | None, what: str) -> str:
+    spec = machine.model_dump(mode="json")
+    row = models.Machine.objects.select_for_update().filter(slug=machine.id).first()
+    if row and row.spec == spec:
+        return "same"
+    models.MachineEdit.objects.create(machine=machine.id, what=what[:300], before=row.spec if row else None, who=who)
+    models.Machine.objects.update_or_create(
+        slug=machine.id, defaults={"maker": machine.maker, "name": machine.name, "spec": spec}
+    )
+    return "changed" if row else "added"
+
+
+def changes_of(slug: str) -> tuple[MachineChange, ...]:
+    """Who changed what and when, newest first."""
+    rows = models.MachineEdit.objects.filter(machine=slug).select_related("who")[:50]
+    return tuple(
+        MachineChange(what=r.what, who=r.who.get_username() if r.who else "", at=r.at.isoformat(timespec="minutes"))
+        for r in rows
+    )

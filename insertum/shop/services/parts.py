@@ -1,11 +1,21 @@
-"""The parts catalogue: read it, import into it."""
+"""The parts catalogue: read it, see what an import would change, import with progress."""
+
+from collections.abc import Generator, Iterator, Sequence
+from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from ...core.base import Frozen
 from ...core.part import AnyPart
-from ...formats.parts import PART, read_parts
+from ...formats.parts import PART, read_parts, read_steps
 from .. import models
+from .kept import Kept
+
+WRITTEN_AT_ONCE = 500
+_catalogue = Kept(
+    models.Part, lambda: [PART.validate_python(spec) for spec in models.Part.objects.values_list("spec", flat=True)]
+)
 
 
 class ImportReport(Frozen):
@@ -14,28 +24,170 @@ class ImportReport(Frozen):
     same: int
 
 
+class Progress(Frozen):
+    """Where an import stands. ``report`` is there at the end, and only when all of it is kept."""
+
+    says: str
+    done: int
+    of: int
+    report: ImportReport | None = None
+
+
+class PartChange(Frozen):
+    """What an import would do to one part; ``fields`` are (name, before, after)."""
+
+    number: str
+    name: str
+    new: bool
+    fields: tuple[tuple[str, str, str], ...]
+
+
+class Preview(Frozen):
+    report: ImportReport
+    changes: tuple[PartChange, ...]
+
+
+class PriceSeen(Frozen):
+    shop: str
+    price_minor: int
+    stock: int | None
+    at: str
+
+
 def catalogue() -> list[AnyPart]:
     """Every part, as the core knows it."""
-    return [PART.validate_python(spec) for spec in models.Part.objects.values_list("spec", flat=True)]
+    return _catalogue.get()
+
+
+def part_of(number: str) -> AnyPart | None:
+    row = models.Part.objects.filter(number=number).values_list("spec", flat=True).first()
+    return PART.validate_python(row) if row else None
+
+
+def preview(text: str, shown: int = 200) -> Preview:
+    """What an import would change, without changing it. Raises what reading raises."""
+    parts = read_parts(text)
+    report, added, changed = _compared(parts)
+    known = dict(
+        models.Part.objects.filter(number__in=[p.number for p in changed[:shown]]).values_list("number", "spec")
+    )
+    changes = [PartChange(number=p.number, name=p.name, new=True, fields=()) for p in added[:shown]]
+    changes += [
+        PartChange(number=p.number, name=p.name, new=False, fields=_fields(known[p.number], p.model_dump(mode="json")))
+        for p in changed[:shown]
+    ]
+    return Preview(report=report, changes=tuple(changes[:shown]))
+
+
+def _fields(before: dict[str, Any], after: dict[str, Any]) -> tuple[tuple[str, str, str], ...]:
+    names = [n for n in after if before.get(n) != after[n]]
+    return tuple((n, _short(before.get(n)), _short(after[n])) for n in names)
+
+
+def _short(value: Any) -> str:
+    if isinstance(value, list) and value and isinstance(value[0], dict):
+        return ", ".join(f"{o.get('shop')} {o.get('price_minor', 0) / 100:.2f}" for o in value)
+    return "unknown" if value is None else str(value)[:80]
+
+
+def _compared(parts: Sequence[AnyPart]) -> tuple[ImportReport, list[AnyPart], list[AnyPart]]:
+    known = dict(models.Part.objects.values_list("number", "spec"))
+    added = [p for p in parts if p.number not in known]
+    changed = [p for p in parts if p.number in known and known[p.number] != p.model_dump(mode="json")]
+    return (
+        ImportReport(added=len(added), changed=len(changed), same=len(parts) - len(added) - len(changed)),
+        added,
+        changed,
+    )
 
 
 def import_parts(text: str) -> ImportReport:
     """Import parts from CSV or JSON, all or nothing. Parts that are there already are replaced."""
-    parts = read_parts(text)
-    known = dict(models.Part.objects.values_list("number", "spec"))
-    specs = {p.number: p.model_dump(mode="json") for p in parts}
-    added = [p for p in parts if p.number not in known]
-    changed = [p for p in parts if p.number in known and known[p.number] != specs[p.number]]
+    report = [p.report for p in import_steps(text) if p.report]
+    return report[0]
+
+
+def import_steps(text: str) -> Iterator[Progress]:
+    """Import, saying where it stands. Everything is read and checked before anything is written, and
+    what is written is one transaction: stopped half-way, nothing of it is kept."""
+    whole = max(text.count("\n"), 1)
+    steps = read_steps(text)
+    parts: list[AnyPart] = []
+    while True:
+        try:
+            yield Progress(says="reading", done=min(next(steps), whole), of=whole)
+        except StopIteration as done:
+            parts = done.value
+            break
     with transaction.atomic():
-        for part in (*added, *changed):
-            models.Part.objects.update_or_create(
-                number=part.number,
-                defaults={
-                    "kind": part.kind,
-                    "maker": part.maker,
-                    "name": part.name,
-                    "price_minor": part.price_minor,
-                    "spec": specs[part.number],
-                },
-            )
-    return ImportReport(added=len(added), changed=len(changed), same=len(parts) - len(added) - len(changed))
+        report, added, changed = _compared(parts)
+        yield from _written(added, changed)
+    yield Progress(says="done", done=len(parts), of=len(parts), report=report)
+
+
+def _written(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> Generator[Progress, None, None]:
+    of, done = len(added) + len(changed), 0
+    for chunk in _chunks(added):
+        models.Part.objects.bulk_create([_row(p) for p in chunk])
+        models.PricePoint.objects.bulk_create(points(chunk))
+        done += len(chunk)
+        yield Progress(says="writing", done=done, of=of)
+    for chunk in _chunks(changed):
+        rows = {r.number: r for r in models.Part.objects.filter(number__in=[p.number for p in chunk])}
+        before = {n: offers_of(r.spec) for n, r in rows.items()}
+        for p in chunk:
+            fresh, row = _row(p), rows[p.number]
+            for field in ("kind", "maker", "name", "price_minor", "spec"):
+                setattr(row, field, getattr(fresh, field))
+            row.updated = timezone.now()
+        models.Part.objects.bulk_update(rows.values(), ["kind", "maker", "name", "price_minor", "spec", "updated"])
+        models.PricePoint.objects.bulk_create(points(chunk, before))
+        done += len(chunk)
+        yield Progress(says="writing", done=done, of=of)
+
+
+def _chunks(parts: Sequence[AnyPart]) -> Iterator[Sequence[AnyPart]]:
+    for i in range(0, len(parts), WRITTEN_AT_ONCE):
+        yield parts[i : i + WRITTEN_AT_ONCE]
+
+
+def _row(part: AnyPart) -> models.Part:
+    return models.Part(
+        number=part.number,
+        kind=part.kind,
+        maker=part.maker,
+        name=part.name,
+        price_minor=part.price_minor,
+        spec=part.model_dump(mode="json"),
+    )
+
+
+Asked = dict[str, tuple[int, int | None]]
+
+
+def offers_of(spec: dict[str, Any]) -> Asked:
+    """Price and stock by shop, as a part's spec has them."""
+    return {o["shop"]: (o["price_minor"], o["stock"]) for o in spec.get("offers", ())}
+
+
+def points(parts: Sequence[AnyPart], before: dict[str, Asked] | None = None) -> list[models.PricePoint]:
+    """Price points for offers that are new or ask something else than before."""
+    return [
+        models.PricePoint(part=p.number, shop=o.shop, price_minor=o.price_minor, stock=o.stock)
+        for p in parts
+        for o in p.offers
+        if (before or {}).get(p.number, {}).get(o.shop) != (o.price_minor, o.stock)
+    ]
+
+
+def save_part(part: AnyPart) -> None:
+    """Add or replace one part."""
+    list(import_steps(f"[{part.model_dump_json()}]"))
+
+
+def price_history(number: str) -> tuple[PriceSeen, ...]:
+    """What each offer of a part asked, oldest first."""
+    return tuple(
+        PriceSeen(shop=p.shop, price_minor=p.price_minor, stock=p.stock, at=p.at.isoformat(timespec="minutes"))
+        for p in models.PricePoint.objects.filter(part=number)
+    )

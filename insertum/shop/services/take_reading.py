@@ -1,4 +1,5 @@
-"""Take in a reading bundle for a job: at Survey it fills what is fitted, at Prove it is compared."""
+"""Take in a reading bundle for a job: before the machine is identified it helps to identify it, at
+Survey it fills what is fitted, at Prove it is compared."""
 
 from typing import Literal
 
@@ -23,7 +24,8 @@ def take_reading(
     if not reading.understood:
         raise InputError("nothing in it was understood", "bundle", "; ".join(reading.not_understood) or "It is empty.")
     desk = desk_of(number)
-    same_machine(f"{desk.configured.machine.maker} {desk.configured.configuration.name}", reading)
+    if desk.job.identify.configuration:
+        same_machine(desk.plain.system_name, reading)
     if station == "survey":
         return write(number, "/survey/reading", reading.model_dump(mode="json"), who), reading
     _ = desk.must_plan

@@ -137,9 +137,77 @@ export interface paths {
             cookie?: never;
         };
         /** Intake */
-        get: operations["insertum_api_stations_intake"];
+        get: operations["insertum_api_intake_intake"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/triage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Triage */
+        get: operations["insertum_api_intake_get_triage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/triage/complaints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Complaint */
+        put: operations["insertum_api_intake_put_complaint"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/triage/complaints/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete Complaint */
+        delete: operations["insertum_api_intake_delete_complaint"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/triage/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import Triage */
+        post: operations["insertum_api_intake_import_triage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -154,7 +222,7 @@ export interface paths {
             cookie?: never;
         };
         /** Identify Job */
-        get: operations["insertum_api_stations_identify_job"];
+        get: operations["insertum_api_identify_identify_job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -171,7 +239,7 @@ export interface paths {
             cookie?: never;
         };
         /** Survey */
-        get: operations["insertum_api_stations_survey"];
+        get: operations["insertum_api_survey_survey"];
         put?: never;
         post?: never;
         delete?: never;
@@ -190,7 +258,41 @@ export interface paths {
         get?: never;
         put?: never;
         /** Set Fitted */
-        post: operations["insertum_api_stations_set_fitted"];
+        post: operations["insertum_api_survey_set_fitted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/survey/recognise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Recognise Label */
+        post: operations["insertum_api_survey_recognise_label"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/survey/new-part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Part */
+        post: operations["insertum_api_survey_new_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -207,7 +309,24 @@ export interface paths {
         get?: never;
         put?: never;
         /** Set Measured */
-        post: operations["insertum_api_stations_set_measured"];
+        post: operations["insertum_api_survey_set_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/survey/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Claim */
+        post: operations["insertum_api_survey_new_claim"];
         delete?: never;
         options?: never;
         head?: never;
@@ -224,7 +343,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Reading */
-        post: operations["insertum_api_stations_reading"];
+        post: operations["insertum_api_survey_reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -238,8 +357,71 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Fit */
-        get: operations["insertum_api_stations_fit"];
+        /**
+         * Fit
+         * @description Sent as it is made: thousands of rows are not checked a second time on the way out.
+         */
+        get: operations["insertum_api_fit_fit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/fit/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schools
+         * @description How many pairs go in under each school of limits.
+         */
+        get: operations["insertum_api_fit_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/fit/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Every finding of one pair with its sources, and what a cheaper part would do.
+         */
+        get: operations["insertum_api_fit_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/fit/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Up to four parts side by side; ``parts`` are numbers with commas between.
+         */
+        get: operations["insertum_api_fit_compare"];
         put?: never;
         post?: never;
         delete?: never;
@@ -342,7 +524,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Machines */
-        get: operations["insertum_api_library_list_machines"];
+        get: operations["insertum_api_machines_list_machines"];
         put?: never;
         post?: never;
         delete?: never;
@@ -351,16 +533,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{slug}/{configuration}": {
+    "/api/machines/form": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Get Configuration */
-        get: operations["insertum_api_library_get_configuration"];
+        /** Editor Form */
+        get: operations["insertum_api_machines_editor_form"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check Draft */
+        post: operations["insertum_api_machines_check_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Draft */
+        post: operations["insertum_api_machines_new_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/draft-from-bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draft From Bundle */
+        post: operations["insertum_api_machines_draft_from_bundle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/slot/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Slot
+         * @description A slot of a template, placed where it overlaps none of the draft's.
+         */
+        post: operations["insertum_api_machines_new_slot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save Machine */
+        put: operations["insertum_api_machines_save_machine"];
         post?: never;
         delete?: never;
         options?: never;
@@ -378,7 +648,78 @@ export interface paths {
         get?: never;
         put?: never;
         /** Import Machines */
-        post: operations["insertum_api_library_import_machines"];
+        post: operations["insertum_api_machines_import_machines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/claims/{claim}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide Claim */
+        post: operations["insertum_api_machines_decide_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Claims */
+        get: operations["insertum_api_machines_open_claims"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Machine Data
+         * @description The machine as its file holds it, for the editor.
+         */
+        get: operations["insertum_api_machines_machine_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Configuration */
+        get: operations["insertum_api_machines_get_configuration"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -393,9 +734,29 @@ export interface paths {
             cookie?: never;
         };
         /** List Parts */
-        get: operations["insertum_api_library_list_parts"];
+        get: operations["insertum_api_parts_list_parts"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What an import would change; nothing is changed.
+         */
+        post: operations["insertum_api_parts_preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -412,7 +773,256 @@ export interface paths {
         get?: never;
         put?: never;
         /** Import Parts */
-        post: operations["insertum_api_library_import_parts"];
+        post: operations["insertum_api_parts_import_parts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Part */
+        post: operations["insertum_api_parts_new_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/decode": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Decode Label
+         * @description What a label says while it is typed.
+         */
+        get: operations["insertum_api_parts_decode_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Refresh */
+        post: operations["insertum_api_parts_refresh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Shelf */
+        get: operations["insertum_api_parts_get_shelf"];
+        put?: never;
+        /** Put On Shelf */
+        post: operations["insertum_api_parts_put_on_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change On Shelf */
+        post: operations["insertum_api_parts_change_on_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shelf From Job
+         * @description Put what the job's plan takes out on the shelf.
+         */
+        post: operations["insertum_api_parts_shelf_from_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{number}/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Goes In
+         * @description The other way round: which of the library's machines does this part go in?
+         */
+        get: operations["insertum_api_parts_goes_in"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Part */
+        get: operations["insertum_api_parts_get_part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Sightings */
+        get: operations["insertum_api_sightings_list_sightings"];
+        put?: never;
+        /** Record */
+        post: operations["insertum_api_sightings_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget */
+        delete: operations["insertum_api_sightings_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/sightings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record At Prove */
+        post: operations["insertum_api_sightings_record_at_prove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Gauges */
+        get: operations["insertum_api_gauges_list_gauges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show Gauge */
+        post: operations["insertum_api_gauges_show_gauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Rules */
+        get: operations["insertum_api_gauges_list_rules"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -554,6 +1164,21 @@ export interface components {
             from_mm?: number | null;
             /** To Mm */
             to_mm?: number | null;
+            /**
+             * Thickness Um
+             * @description of a pad, uncompressed
+             */
+            thickness_um?: number | null;
+            /**
+             * Usb Gbit S
+             * @description of an enclosure: 5 or 10
+             */
+            usb_gbit_s?: number | null;
+            /**
+             * Takes
+             * @description of an enclosure: the drive it takes
+             */
+            takes?: ("pcie" | "sata") | null;
         };
         /** BatterySlot */
         BatterySlot: {
@@ -576,7 +1201,7 @@ export interface components {
              * Fitted
              * @description as delivered; null is empty
              */
-            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -590,6 +1215,11 @@ export interface components {
             connector: components["schemas"]["Fact_str_"];
             /** @default [] */
             held_by: components["schemas"]["Fact_Literal__screws____glue___"];
+            /**
+             * @description can firmware switch the battery off
+             * @default []
+             */
+            firmware_switch: components["schemas"]["Fact_bool_"];
         };
         /** BayDrive */
         BayDrive: {
@@ -667,7 +1297,7 @@ export interface components {
              * Fitted
              * @description as delivered; null is empty
              */
-            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -725,6 +1355,136 @@ export interface components {
             style: components["schemas"]["Fact_Literal__uefi____legacy___"];
         };
         /**
+         * Cellular
+         * @description A cellular card. ``antennas`` is how many it uses.
+         */
+        Cellular: {
+            /**
+             * Number
+             * @description the maker's part number, unique in a catalogue
+             */
+            number: string;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /** Name */
+            name: string;
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["Offer"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini";
+            /** Mini Size */
+            mini_size?: ("half" | "full") | null;
+            /**
+             * Fru
+             * @description the card id firmware allowlists know it by
+             */
+            fru?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Above Um */
+            above_um?: number | null;
+            /** Below Um */
+            below_um?: number | null;
+            /** Keys */
+            keys?: string[] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cellular";
+            /** Bus */
+            bus?: ("usb" | "pcie") | null;
+            /** Antennas */
+            antennas?: number | null;
+            /** Plug */
+            plug?: string | null;
+            /** Generation */
+            generation?: ("4G" | "5G") | null;
+        };
+        /**
+         * CellularSlot
+         * @description A place for a cellular card. It may exist without antennas or a SIM tray, because the machine
+         *     was ordered without.
+         */
+        CellularSlot: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            place: components["schemas"]["Place"];
+            /**
+             * Reached By
+             * @default []
+             */
+            reached_by: string[];
+            /**
+             * Swap Seconds
+             * @default 240
+             */
+            swap_seconds: number;
+            /**
+             * Fitted
+             * @description as delivered; null is empty
+             */
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini" | "soldered";
+            /** @default [] */
+            mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
+            /** @default [] */
+            key: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            width_mm: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            standoffs_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
+            socket_height: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            clearance_below_um: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            clearance_above_um: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            /** @default [] */
+            card_policy: components["schemas"]["Fact_Literal__any____listed___"];
+            /** @default [] */
+            listed_cards: components["schemas"]["Fact_tuple_str__________"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cellular";
+            /** @default [] */
+            usb: components["schemas"]["Fact_bool_"];
+            /** @default [] */
+            leads: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            plug: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            sim_tray: components["schemas"]["Fact_Presence_"];
+        };
+        /**
          * Change
          * @description One slot's change in a plan. ``part`` '' means the slot is emptied.
          */
@@ -779,6 +1539,50 @@ export interface components {
              * @enum {string}
              */
             value: "any" | "listed";
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+        };
+        /** Claim[Literal['none', 'above', 'below', 'both']] */
+        Claim_Literal__none____above____below____both___: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "none" | "above" | "below" | "both";
             source: components["schemas"]["Source"];
             /**
              * Note
@@ -1237,6 +2041,47 @@ export interface components {
              */
             failures: number;
         };
+        /** Claim[tuple[Literal['half', 'full'], ...]] */
+        Claim_tuple_Literal__half____full____________: {
+            /** Value */
+            value: ("half" | "full")[];
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+        };
         /** Claim[tuple[int, ...]] */
         Claim_tuple_int__________: {
             /** Value */
@@ -1355,7 +2200,11 @@ export interface components {
              */
             graphics: string;
         };
-        /** DriveSlot */
+        /**
+         * DriveSlot
+         * @description ``cooled`` names the sides something cools; ``pad`` is the pad that does it from above and
+         *     ``pad_gap_um`` the gap it has to fill.
+         */
         DriveSlot: {
             /** Id */
             id: string;
@@ -1376,7 +2225,15 @@ export interface components {
              * Fitted
              * @description as delivered; null is empty
              */
-            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini" | "soldered";
+            /** @default [] */
+            mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
             /** @default [] */
             key: components["schemas"]["Fact_str_"];
             /** @default [] */
@@ -1391,6 +2248,10 @@ export interface components {
             clearance_above_um: components["schemas"]["Fact_int_"];
             /** @default [] */
             pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            /** @default [] */
+            card_policy: components["schemas"]["Fact_Literal__any____listed___"];
+            /** @default [] */
+            listed_cards: components["schemas"]["Fact_tuple_str__________"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1403,7 +2264,11 @@ export interface components {
             /** @default [] */
             pad_below: components["schemas"]["Fact_Literal__none____removable____stays___"];
             /** @default [] */
-            cooled: components["schemas"]["Fact_bool_"];
+            cooled: components["schemas"]["Fact_Literal__none____above____below____both___"];
+            /** @default [] */
+            pad: components["schemas"]["Fact_Presence_"];
+            /** @default [] */
+            pad_gap_um: components["schemas"]["Fact_int_"];
             /** @default [] */
             drive_limit_gb: components["schemas"]["Fact_int_"];
         };
@@ -1437,6 +2302,11 @@ export interface components {
          * @default []
          */
         Fact_Literal__any____listed___: components["schemas"]["Claim_Literal__any____listed___"][];
+        /**
+         * Fact[Literal['none', 'above', 'below', 'both']]
+         * @default []
+         */
+        Fact_Literal__none____above____below____both___: components["schemas"]["Claim_Literal__none____above____below____both___"][];
         /**
          * Fact[Literal['none', 'removable', 'stays']]
          * @default []
@@ -1488,6 +2358,11 @@ export interface components {
          */
         Fact_str_: components["schemas"]["Claim_str_"][];
         /**
+         * Fact[tuple[Literal['half', 'full'], ...]]
+         * @default []
+         */
+        Fact_tuple_Literal__half____full____________: components["schemas"]["Claim_tuple_Literal__half____full____________"][];
+        /**
          * Fact[tuple[int, ...]]
          * @default []
          */
@@ -1514,6 +2389,8 @@ export interface components {
         /**
          * FitChoice
          * @description The build in hand: part numbers by slot ('' takes the part out), and whose limits count.
+         *     ``extras`` are part numbers beside it (an enclosure, a stick) that are taken; ``makes`` the approved
+         *     ones when only those are looked at.
          */
         FitChoice: {
             /** @default proven */
@@ -1530,6 +2407,18 @@ export interface components {
              * @default
              */
             boot_slot: string;
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: boolean;
+            };
+            /**
+             * Makes
+             * @default []
+             */
+            makes: string[];
         };
         /**
          * GateState
@@ -1579,7 +2468,8 @@ export interface components {
         };
         /**
          * Identified
-         * @description Label texts as typed, one a line, and the configuration that was chosen.
+         * @description Label texts as typed, one a line; answers to questions by kind of mark ('' could not be read);
+         *     and the configuration that was chosen.
          */
         Identified: {
             /**
@@ -1587,6 +2477,13 @@ export interface components {
              * @default
              */
             texts: string;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
             /**
              * Machine
              * @default
@@ -1642,6 +2539,16 @@ export interface components {
              * @default false
              */
             processor_at_limit: boolean;
+            /** Pages */
+            pages?: boolean | null;
+            /** Drive Filled Percent */
+            drive_filled_percent?: number | null;
+            /**
+             * Owned
+             * @default owned
+             * @enum {string}
+             */
+            owned: "owned" | "not_bought";
             /** Average W */
             average_w?: number | null;
             /**
@@ -1744,6 +2651,9 @@ export interface components {
              *       "used_gb": null,
              *       "peak_memory_gb": null,
              *       "processor_at_limit": false,
+             *       "pages": null,
+             *       "drive_filled_percent": null,
+             *       "owned": "owned",
              *       "average_w": null,
              *       "encryption": "unknown",
              *       "key_holder": "",
@@ -1759,6 +2669,7 @@ export interface components {
             /**
              * @default {
              *       "texts": "",
+             *       "answers": {},
              *       "machine": "",
              *       "configuration": ""
              *     }
@@ -1779,7 +2690,9 @@ export interface components {
              * @default {
              *       "limits": "proven",
              *       "build": {},
-             *       "boot_slot": ""
+             *       "boot_slot": "",
+             *       "extras": {},
+             *       "makes": []
              *     }
              */
             fit: components["schemas"]["FitChoice"];
@@ -1894,6 +2807,19 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini";
+            /** Mini Size */
+            mini_size?: ("half" | "full") | null;
+            /**
+             * Fru
+             * @description the card id firmware allowlists know it by
+             */
+            fru?: string | null;
             /** Width Mm */
             width_mm?: number | null;
             /** Length Mm */
@@ -1910,7 +2836,7 @@ export interface components {
              */
             kind: "m2_drive";
             /** Interface */
-            interface?: ("pcie" | "sata") | null;
+            interface?: ("pcie" | "sata" | "emmc") | null;
             /**
              * Generation
              * @description PCIe or SATA generation
@@ -1963,6 +2889,7 @@ export interface components {
              *       "module_types": [],
              *       "voltage_mv": [],
              *       "applies_profiles": [],
+             *       "clock_drivers": [],
              *       "graphics_share_mb": [],
              *       "firmware_reserve_mb": [],
              *       "graphics_shares": []
@@ -1978,7 +2905,7 @@ export interface components {
              */
             boot: components["schemas"]["Boot"];
             /** Slots */
-            slots: (components["schemas"]["MemorySlot"] | components["schemas"]["DriveSlot"] | components["schemas"]["RadioSlot"] | components["schemas"]["BaySlot"] | components["schemas"]["BatterySlot"])[];
+            slots: (components["schemas"]["MemorySlot"] | components["schemas"]["DriveSlot"] | components["schemas"]["RadioSlot"] | components["schemas"]["CellularSlot"] | components["schemas"]["BaySlot"] | components["schemas"]["BatterySlot"])[];
             /**
              * Features
              * @default []
@@ -2080,6 +3007,24 @@ export interface components {
              * @description heat spreader above the module, 0 for a bare one
              */
             spreader_um?: number | null;
+            /**
+             * Mount
+             * @description compression modules are screwed flat
+             * @default socket
+             * @enum {string}
+             */
+            mount: "socket" | "compression";
+            /**
+             * Clock Driver
+             * @description carries its own clock driver
+             * @default false
+             */
+            clock_driver: boolean;
+            /**
+             * Trfc Ns
+             * @description refresh time from its SPD; less is better
+             */
+            trfc_ns?: number | null;
         };
         /** MemorySlot */
         MemorySlot: {
@@ -2102,7 +3047,7 @@ export interface components {
              * Fitted
              * @description as delivered; null is empty
              */
-            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2112,6 +3057,12 @@ export interface components {
             generation: components["schemas"]["Fact_int_"];
             /** @default [] */
             channel: components["schemas"]["Fact_str_"];
+            /**
+             * Locator
+             * @description what firmware calls this socket, where not its name
+             * @default
+             */
+            locator: string;
             /** @default [] */
             limit_gb: components["schemas"]["Fact_int_"];
             /** @default [] */
@@ -2147,6 +3098,8 @@ export interface components {
             voltage_mv: components["schemas"]["Fact_int_"];
             /** @default [] */
             applies_profiles: components["schemas"]["Fact_bool_"];
+            /** @default [] */
+            clock_drivers: components["schemas"]["Fact_bool_"];
             /** @default [] */
             graphics_share_mb: components["schemas"]["Fact_int_"];
             /** @default [] */
@@ -2255,6 +3208,14 @@ export interface components {
              * @default []
              */
             after: string[];
+            /**
+             * After Sources
+             * @description who says so, for an edge that is not documented
+             * @default {}
+             */
+            after_sources: {
+                [key: string]: string;
+            };
             /**
              * Slot
              * @description the slot whose part is in the way, for 'part'
@@ -2367,6 +3328,11 @@ export interface components {
              * @default false
              */
             fills_bay: boolean;
+            /**
+             * Swollen
+             * @default false
+             */
+            swollen: boolean;
         };
         /**
          * Place
@@ -2455,7 +3421,8 @@ export interface components {
         /**
          * PlanRequest
          * @description Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
-         *     a slot. ``measured`` maps ``slot.attribute`` to what was measured on this machine.
+         *     a slot. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
+         *     and what software read there; ``sightings`` are the workshop's outcomes on it.
          */
         PlanRequest: {
             /**
@@ -2477,7 +3444,7 @@ export interface components {
              * @default {}
              */
             fitted: {
-                [key: string]: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+                [key: string]: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             };
             /**
              * Measured
@@ -2487,6 +3454,18 @@ export interface components {
                 [key: string]: unknown;
             };
             /**
+             * Read
+             * @default {}
+             */
+            read: {
+                [key: string]: unknown;
+            };
+            /**
+             * Sightings
+             * @default []
+             */
+            sightings: components["schemas"]["Sighting"][];
+            /**
              * Boot Slot
              * @default
              */
@@ -2495,7 +3474,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"] | components["schemas"]["Accessory"])[];
+            parts: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"] | components["schemas"]["Accessory"])[];
             /**
              * Needs
              * @default []
@@ -2596,6 +3575,19 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini";
+            /** Mini Size */
+            mini_size?: ("half" | "full") | null;
+            /**
+             * Fru
+             * @description the card id firmware allowlists know it by
+             */
+            fru?: string | null;
             /** Width Mm */
             width_mm?: number | null;
             /** Length Mm */
@@ -2611,13 +3603,24 @@ export interface components {
              * @enum {string}
              */
             kind: "radio";
-            /**
-             * Fru
-             * @description the card id firmware allowlists know it by
-             */
-            fru?: string | null;
             /** Bus */
             bus?: ("pcie" | "cnvi") | null;
+            /**
+             * Host Generation
+             * @description host radio generation a CNVi card was made for
+             */
+            host_generation?: number | null;
+            /**
+             * Tied To
+             * @description the one processor maker it works with
+             */
+            tied_to?: string | null;
+            /**
+             * System Limits
+             * @description standards, bands or systems its drivers lack
+             * @default
+             */
+            system_limits: string;
             /** Standard */
             standard?: ("n" | "ac" | "ax" | "be") | null;
             /** Streams */
@@ -2651,7 +3654,11 @@ export interface components {
             /** Bands */
             bands: string[];
         };
-        /** RadioSlot */
+        /**
+         * RadioSlot
+         * @description ``cnvi`` lists the companion radios the host takes, ``host_generation`` is the host radio's own
+         *     generation; a host without one has an empty list.
+         */
         RadioSlot: {
             /** Id */
             id: string;
@@ -2672,7 +3679,15 @@ export interface components {
              * Fitted
              * @description as delivered; null is empty
              */
-            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+            fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
+            /**
+             * Form
+             * @default m2
+             * @enum {string}
+             */
+            form: "m2" | "mini" | "soldered";
+            /** @default [] */
+            mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
             /** @default [] */
             key: components["schemas"]["Fact_str_"];
             /** @default [] */
@@ -2687,6 +3702,10 @@ export interface components {
             clearance_above_um: components["schemas"]["Fact_int_"];
             /** @default [] */
             pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            /** @default [] */
+            card_policy: components["schemas"]["Fact_Literal__any____listed___"];
+            /** @default [] */
+            listed_cards: components["schemas"]["Fact_tuple_str__________"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2697,15 +3716,13 @@ export interface components {
             /** @default [] */
             cnvi: components["schemas"]["Fact_tuple_str__________"];
             /** @default [] */
+            host_generation: components["schemas"]["Fact_int_"];
+            /** @default [] */
             leads: components["schemas"]["Fact_int_"];
             /** @default [] */
             plug: components["schemas"]["Fact_str_"];
             /** @default [] */
             antenna_bands: components["schemas"]["Fact_tuple_str__________"];
-            /** @default [] */
-            card_policy: components["schemas"]["Fact_Literal__any____listed___"];
-            /** @default [] */
-            listed_cards: components["schemas"]["Fact_tuple_str__________"];
         };
         /** ReadBattery */
         ReadBattery: {
@@ -2718,8 +3735,14 @@ export interface components {
             design_mwh?: number | null;
             /** Full Mwh */
             full_mwh?: number | null;
+            /** Cycles */
+            cycles?: number | null;
         };
-        /** ReadDrive */
+        /**
+         * ReadDrive
+         * @description ``capable`` is what the drive could do, ``port`` what the slot's end could, ``running`` what they
+         *     agreed on when it was read (an idle link may show a lower generation).
+         */
         ReadDrive: {
             /** Name */
             name: string;
@@ -2742,6 +3765,27 @@ export interface components {
             transport: string;
             capable?: components["schemas"]["Link"] | null;
             running?: components["schemas"]["Link"] | null;
+            port?: components["schemas"]["Link"] | null;
+            /** Spinning */
+            spinning?: boolean | null;
+        };
+        /**
+         * ReadLoad
+         * @description What the machine was busy with while it was watched. Memory in MB, paging in KB/s.
+         */
+        ReadLoad: {
+            /** Peak Memory Mb */
+            peak_memory_mb?: number | null;
+            /** Swap Used Mb */
+            swap_used_mb?: number | null;
+            /** Paging Kb S */
+            paging_kb_s?: number | null;
+            /** Processor Busy Percent */
+            processor_busy_percent?: number | null;
+            /** Drive Used Gb */
+            drive_used_gb?: number | null;
+            /** Drive Filled Percent */
+            drive_filled_percent?: number | null;
         };
         /**
          * ReadModule
@@ -2768,8 +3812,21 @@ export interface components {
             part_number: string;
             /** Generation */
             generation?: number | null;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
         };
-        /** ReadRadio */
+        /**
+         * ReadRadio
+         * @description ``chains_dbm`` is the signal on each antenna: far apart means a lead off or swapped.
+         */
         ReadRadio: {
             /** Name */
             name: string;
@@ -2783,6 +3840,26 @@ export interface components {
              * @default
              */
             driver: string;
+            /**
+             * Chains Dbm
+             * @default []
+             */
+            chains_dbm: number[];
+        };
+        /**
+         * ReadSlot
+         * @description A slot firmware lists (SMBIOS type 9): weak evidence, shown, never a bound.
+         */
+        ReadSlot: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** In Use */
+            in_use?: boolean | null;
         };
         /**
          * Reading
@@ -2837,11 +3914,31 @@ export interface components {
              * @default []
              */
             radios: components["schemas"]["ReadRadio"][];
+            /**
+             * Modems
+             * @default []
+             */
+            modems: components["schemas"]["ReadRadio"][];
             /** Bluetooth */
             bluetooth?: boolean | null;
             battery?: components["schemas"]["ReadBattery"] | null;
             /** Word Bits */
             word_bits?: number | null;
+            /** Arrays */
+            arrays?: number | null;
+            /** Maximum Gb */
+            maximum_gb?: number | null;
+            /**
+             * Slots
+             * @default []
+             */
+            slots: components["schemas"]["ReadSlot"][];
+            /**
+             * Images
+             * @default []
+             */
+            images: components["schemas"]["Spd"][];
+            load?: components["schemas"]["ReadLoad"] | null;
             /**
              * Understood
              * @default []
@@ -2852,6 +3949,76 @@ export interface components {
              * @default []
              */
             not_understood: string[];
+        };
+        /**
+         * Sighting
+         * @description One part in one slot of one configuration under one firmware. ``after`` says what had to be
+         *     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
+         *     limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit.
+         */
+        Sighting: {
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Slot */
+            slot: string;
+            /** Part */
+            part: string;
+            /**
+             * Part Name
+             * @default
+             */
+            part_name: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "worked" | "did_not" | "worked_after";
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Hearsay
+             * @default false
+             */
+            hearsay: boolean;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /** Job */
+            job?: number | null;
+            /**
+             * Proves
+             * @default {}
+             */
+            proves: {
+                [key: string]: number;
+            };
         };
         /**
          * Snapshot
@@ -2891,6 +4058,58 @@ export interface components {
          */
         Source: "documented" | "controller" | "proven" | "reported" | "measured" | "read";
         /**
+         * Spd
+         * @description What an image proves. ``crc_ok`` False means a byte was misread: nothing of it is to be
+         *     trusted. ``remarks`` name fields outside the standard's values.
+         */
+        Spd: {
+            /** Generation */
+            generation: number;
+            /** Capacity Gb */
+            capacity_gb?: number | null;
+            /** Ranks */
+            ranks?: number | null;
+            /** Chip Width */
+            chip_width?: number | null;
+            /** Density Gbit */
+            density_gbit?: number | null;
+            /** Module Type */
+            module_type?: string | null;
+            /**
+             * Ecc
+             * @default false
+             */
+            ecc: boolean;
+            /** Grade Mts */
+            grade_mts?: number | null;
+            /** Cl */
+            cl?: number | null;
+            /** Trfc Ns */
+            trfc_ns?: number | null;
+            /** Voltage Mv */
+            voltage_mv?: number | null;
+            /**
+             * Part Number
+             * @default
+             */
+            part_number: string;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
+            /**
+             * Crc Ok
+             * @default true
+             */
+            crc_ok: boolean;
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: string[];
+        };
+        /**
          * Station
          * @enum {string}
          */
@@ -2925,7 +4144,7 @@ export interface components {
              * @default {}
              */
             fitted: {
-                [key: string]: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Pack"]) | null;
+                [key: string]: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             };
             /**
              * Measured
@@ -3107,12 +4326,13 @@ export interface components {
         };
         /**
          * Advice
-         * @description A finding of the build in hand, to read before buying.
+         * @description ``now`` is True for what can only be chosen at the factory, False for what can wait.
          */
         Advice: {
-            /** Slot */
-            slot: string;
-            verdict: components["schemas"]["Verdict"];
+            /** What */
+            what: string;
+            /** Now */
+            now: boolean;
             /** Says */
             says: string;
         };
@@ -3156,7 +4376,11 @@ export interface components {
             /** Sum */
             sum: string[];
         };
-        /** Complaint */
+        /**
+         * Complaint
+         * @description What a customer says. ``then`` are the part kinds that come after the free causes; ``weights``
+         *     is what the complaint adds to the weight of each need.
+         */
         Complaint: {
             /** Id */
             id: string;
@@ -3164,9 +4388,15 @@ export interface components {
             name: string;
             /** Causes */
             causes: components["schemas"]["FreeCause"][];
-            /** Then */
-            then: string[];
-            /** Weights */
+            /**
+             * Then
+             * @default []
+             */
+            then: ("memory" | "m2_drive" | "bay_drive" | "radio" | "cellular" | "battery" | "kit" | "speaker")[];
+            /**
+             * Weights
+             * @default {}
+             */
             weights: {
                 [key: string]: number;
             };
@@ -3185,7 +4415,8 @@ export interface components {
         };
         /**
          * IntakeView
-         * @description The choices intake offers, and the needs that follow from what is entered.
+         * @description The choices intake offers, and the needs that follow from what is entered. ``advice`` is for a
+         *     machine that is not bought yet.
          */
         IntakeView: {
             /** Uses */
@@ -3194,12 +4425,44 @@ export interface components {
             };
             /** Complaints */
             complaints: components["schemas"]["Complaint"][];
+            /** Tried */
+            tried: {
+                [key: string]: components["schemas"]["Tried"];
+            };
             /** Needs */
             needs: components["schemas"]["NeedView"][];
+            load: components["schemas"]["LoadSays"];
             /** Slots */
             slots: {
                 [key: string]: string;
             };
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+        };
+        /**
+         * LoadSays
+         * @description The figures that count, and what follows from them in words. ``processor_binds`` means no part
+         *     lifts what holds the machine back.
+         */
+        LoadSays: {
+            /** Peak Memory Gb */
+            peak_memory_gb?: number | null;
+            /** Used Gb */
+            used_gb?: number | null;
+            /** Filled Percent */
+            filled_percent?: number | null;
+            /** Pages */
+            pages?: boolean | null;
+            /**
+             * Processor Binds
+             * @default false
+             */
+            processor_binds: boolean;
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
         };
         /** NeedView */
         NeedView: {
@@ -3208,6 +4471,51 @@ export interface components {
             label: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * Tried
+         * @description How often a free cause was looked at on this workshop's jobs, and how often that was it.
+         */
+        Tried: {
+            /**
+             * Helped
+             * @default 0
+             */
+            helped: number;
+            /**
+             * No Help
+             * @default 0
+             */
+            no_help: number;
+        };
+        /**
+         * Triage
+         * @description The whole list, as its file holds it.
+         */
+        Triage: {
+            /**
+             * Format
+             * @default insertum-triage/1
+             * @constant
+             */
+            format: "insertum-triage/1";
+            /** Complaints */
+            complaints: components["schemas"]["Complaint"][];
+        };
+        /**
+         * TriageView
+         * @description The workshop's list, how often each cause was it, and what a complaint may weigh.
+         */
+        TriageView: {
+            triage: components["schemas"]["Triage"];
+            /** Tried */
+            tried: {
+                [key: string]: components["schemas"]["Tried"];
+            };
+            /** Needs */
+            needs: {
+                [key: string]: string;
+            };
         };
         /**
          * Candidate
@@ -3239,7 +4547,11 @@ export interface components {
             /** Values */
             values: string[];
         };
-        /** Identification */
+        /**
+         * Identification
+         * @description ``candidates`` are all that remain and the likeliest others. ``relatives`` are the nearest
+         *     machines where the one on the bench is not in the library; ``doubts`` say why it may not be.
+         */
         Identification: {
             /** Candidates */
             candidates: components["schemas"]["Candidate"][];
@@ -3252,6 +4564,12 @@ export interface components {
             question: components["schemas"]["Question"] | null;
             /** Settled */
             settled: boolean;
+            /** In Library */
+            in_library: boolean;
+            /** Doubts */
+            doubts: string[];
+            /** Relatives */
+            relatives: components["schemas"]["Candidate"][];
             /** Says */
             says: string;
         };
@@ -3291,6 +4609,28 @@ export interface components {
             note: string;
         };
         /**
+         * Contradiction
+         * @description ``attribute`` and ``value`` make the claim where the disagreement is about one fact; they are
+         *     empty where it is about the machine as a whole.
+         */
+        Contradiction: {
+            /** Says */
+            says: string;
+            /** Library */
+            library: string;
+            /** Source */
+            source: string;
+            /** Read */
+            read: string;
+            /**
+             * Attribute
+             * @default
+             */
+            attribute: string;
+            /** Value */
+            value?: unknown;
+        };
+        /**
          * FactView
          * @description One attribute of a slot. ``value`` is '' when unknown; ``measure`` tells how to settle it and
          *     ``unit``/``kind`` what to type.
@@ -3319,6 +4659,11 @@ export interface components {
              * @default []
              */
             options: string[];
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
             /**
              * Measure
              * @default
@@ -3358,6 +4703,62 @@ export interface components {
             name: string;
             verdict: components["schemas"]["Verdict"] | null;
         };
+        /**
+         * ReadView
+         * @description The reading in short: what was understood, what was not, and what it says of the machine.
+         */
+        ReadView: {
+            /** Understood */
+            understood: string[];
+            /** Not Understood */
+            not_understood: string[];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * Review
+         * @description One claim as it waits. ``library`` is what the library says of the same place.
+         */
+        Review: {
+            /** Id */
+            id: number;
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Title */
+            title: string;
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Library */
+            library: string;
+            /** Source */
+            source: string;
+            /** Note */
+            note: string;
+            /** Job */
+            job: number | null;
+            /** Who */
+            who: string;
+            /** At */
+            at: string;
+            /** State */
+            state: string;
+        };
+        /**
+         * Since
+         * @description Who last changed a place of the job, and when.
+         */
+        Since: {
+            /** Who */
+            who: string;
+            /** At */
+            at: string;
+        };
         /** SlotView */
         SlotView: {
             /** Id */
@@ -3396,6 +4797,37 @@ export interface components {
                 [key: string]: components["schemas"]["Choice"][];
             };
             limits: components["schemas"]["Limits"];
+            /** Observed */
+            observed: {
+                [key: string]: string[];
+            };
+            /** Since */
+            since: {
+                [key: string]: components["schemas"]["Since"];
+            };
+            /** Contradictions */
+            contradictions: components["schemas"]["Contradiction"][];
+            /** Worth */
+            worth: components["schemas"]["Worth"][];
+            reading: components["schemas"]["ReadView"] | null;
+            /** Claims */
+            claims: components["schemas"]["Review"][];
+        };
+        /**
+         * Worth
+         * @description What settling one unknown would open: how many parts, and their price range.
+         */
+        Worth: {
+            /** Attribute */
+            attribute: string;
+            /** How */
+            how: string;
+            /** Parts */
+            parts: number;
+            /** From Minor */
+            from_minor?: number | null;
+            /** To Minor */
+            to_minor?: number | null;
         };
         /**
          * Fitted
@@ -3408,6 +4840,51 @@ export interface components {
             number: string;
         };
         /**
+         * Recognised
+         * @description ``known`` are catalogue parts the text names, best first. ``offered`` is a new part with what
+         *     the label proves, as the parts format holds it; ``missing`` says what it does not prove.
+         */
+        Recognised: {
+            /** Known */
+            known: string[];
+            /** Offered */
+            offered: {
+                [key: string]: unknown;
+            } | null;
+            /** Decoded */
+            decoded: string;
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+        };
+        /**
+         * Label
+         * @description A label typed or scanned for a slot.
+         */
+        Label: {
+            /** Slot */
+            slot: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * NewPart
+         * @description A part as the parts format holds it.
+         */
+        NewPart: {
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * Measured
          * @description What was typed for ``slot.attribute``, in the unit shown.
          */
@@ -3418,11 +4895,111 @@ export interface components {
             typed: string;
         };
         /**
+         * NewClaim
+         * @description "Not what the library says": recorded against the configuration, for review.
+         */
+        NewClaim: {
+            /** Attribute */
+            attribute: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Source
+             * @default measured
+             */
+            source: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Extra
+         * @description One thing a build wants. ``offers`` are catalogue numbers that serve, cheapest first; ``have``
+         *     says when the workshop's own would do.
+         */
+        Extra: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Offers */
+            offers: string[];
+            /** Price Minor */
+            price_minor: number | null;
+            /**
+             * Have
+             * @default
+             */
+            have: string;
+        };
+        /** FitStation */
+        FitStation: {
+            /** Rows */
+            rows: components["schemas"]["MatrixRow"][];
+            /** Words */
+            words: string[];
+            /** Worth */
+            worth: components["schemas"]["Worth"][];
+            map: components["schemas"]["MapView"];
+            /** Slots */
+            slots: components["schemas"]["Choice"][];
+            limits: components["schemas"]["Limits"];
+            /** Makers */
+            makers: string[];
+            /** Extras */
+            extras: components["schemas"]["Extra"][];
+        };
+        /**
+         * MatrixRow
+         * @description A part of the catalogue. ``cells`` are (slot, verdict, few words, price of accessories): slot is an
+         *     index into the slots, verdict into seats … harm, the words into ``words``.
+         */
+        MatrixRow: {
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string;
+            /** Kind */
+            kind: string;
+            /** Price Minor */
+            price_minor: number | null;
+            /** On Shelf */
+            on_shelf: number;
+            /** Detail */
+            detail: string;
+            /** Adds */
+            adds: number;
+            /** Unit */
+            unit: string;
+            /** Per Gb */
+            per_gb: number | null;
+            size: components["schemas"]["Size"] | null;
+            /** Cells */
+            cells: [
+                number,
+                number,
+                number,
+                number
+            ][];
+        };
+        /** Size */
+        Size: {
+            /** W Mm */
+            w_mm: number;
+            /** H Mm */
+            h_mm: number;
+        };
+        /**
          * AccessoryNeed
          * @description Something a part needs beside itself to sit in a slot.
          *
          *     ``supplies`` is what an accessory must be; ``from_mm``/``to_mm`` only matter for a bracket
-         *     (card length, the standoffs it could be drawn out to) and a spacer (drive height, bay height).
+         *     (card length, the standoffs it could be drawn out to) and a spacer (drive height, bay height);
+         *     ``thickness_um`` only for a pad.
          */
         AccessoryNeed: {
             /** Supplies */
@@ -3434,6 +5011,8 @@ export interface components {
              * @default []
              */
             to_mm: number[];
+            /** Thickness Um */
+            thickness_um?: number | null;
         };
         /**
          * Finding
@@ -3481,25 +5060,6 @@ export interface components {
             how: string;
             needs?: components["schemas"]["AccessoryNeed"] | null;
         };
-        /** FitStation */
-        FitStation: {
-            fit: components["schemas"]["FitView"];
-            map: components["schemas"]["MapView"];
-            /** Slots */
-            slots: components["schemas"]["Choice"][];
-            limits: components["schemas"]["Limits"];
-            /** Schools */
-            schools: {
-                [key: string]: number;
-            };
-        };
-        /** FitView */
-        FitView: {
-            /** Rows */
-            rows: components["schemas"]["PartRow"][];
-            /** Worth */
-            worth: components["schemas"]["Worth"][];
-        };
         /**
          * Judgement
          * @description A verdict for a part in a slot, in the context of a build.
@@ -3535,50 +5095,55 @@ export interface components {
             short: string;
         };
         /**
-         * PartRow
-         * @description A catalogue part with its verdicts, one for each slot it could ever meet.
+         * Waste
+         * @description A part against the cheapest one that serves the same end in the same slot. ``adds`` is what the
+         *     dearer one gives here; 0 is waste.
          */
-        PartRow: {
-            /** Number */
-            number: string;
-            /** Name */
-            name: string;
-            /** Maker */
-            maker: string;
-            /** Kind */
-            kind: string;
-            /** Price Minor */
-            price_minor: number | null;
-            /** Stock */
-            stock: number | null;
-            /** Detail */
-            detail: string;
-            size: components["schemas"]["Size"] | null;
-            /** Cells */
-            cells: components["schemas"]["Judgement"][];
+        Waste: {
+            /** Than */
+            than: string;
+            /** Than Name */
+            than_name: string;
+            /** More Minor */
+            more_minor: number;
+            /** Adds */
+            adds: number;
+            /** Unit */
+            unit: string;
+            /** Says */
+            says: string;
         };
-        /** Size */
-        Size: {
-            /** W Mm */
-            w_mm: number;
-            /** H Mm */
-            h_mm: number;
+        /** Why */
+        Why: {
+            judgement: components["schemas"]["Judgement"];
+            /** Accessories */
+            accessories: string[];
+            waste: components["schemas"]["Waste"] | null;
+        };
+        /** Comparison */
+        Comparison: {
+            /** Slot */
+            slot: string;
+            /** Parts */
+            parts: string[];
+            /** Names */
+            names: string[];
+            /** Judged */
+            judged: components["schemas"]["Judgement"][];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
         };
         /**
-         * Worth
-         * @description What settling one unknown would open: how many parts, and their price range.
+         * Row
+         * @description One line of the comparison: a value for each part, and whether they differ.
          */
-        Worth: {
-            /** Attribute */
-            attribute: string;
-            /** How */
-            how: string;
-            /** Parts */
-            parts: number;
-            /** From Minor */
-            from_minor?: number | null;
-            /** To Minor */
-            to_minor?: number | null;
+        Row: {
+            /** What */
+            what: string;
+            /** Values */
+            values: string[];
+            /** Differs */
+            differs: boolean;
         };
         /**
          * OwnPlan
@@ -3972,8 +5537,6 @@ export interface components {
         MachineLine: {
             /** Machine */
             machine: string;
-            /** Name */
-            name: string;
             /** Configuration */
             configuration: string;
             /** Title */
@@ -3982,10 +5545,170 @@ export interface components {
             year: number;
             /** Processor */
             processor: string;
+            /** Slots */
+            slots: string;
             /** Unknown */
             unknown: number;
+            /** Facts */
+            facts: number;
+            /** Open Claims */
+            open_claims: number;
         };
-        /** ConfigurationView */
+        /** MachineList */
+        MachineList: {
+            /** Lines */
+            lines: components["schemas"]["MachineLine"][];
+            /** Machines */
+            machines: [
+                string,
+                string
+            ][];
+        };
+        /**
+         * Attribute
+         * @description What one attribute is called and how it is settled. ``tool`` is what to take in the hand.
+         */
+        Attribute: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "choice" | "flag" | "list" | "numbers" | "link" | "text";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * Is Limit
+             * @default false
+             */
+            is_limit: boolean;
+        };
+        /**
+         * Form
+         * @description What the editor offers: attributes by kind of slot, and templates to add slots from.
+         */
+        Form: {
+            /** Places */
+            places: {
+                [key: string]: components["schemas"]["Attribute"][];
+            };
+            /** Templates */
+            templates: {
+                [key: string]: string;
+            };
+            /** Mark Kinds */
+            mark_kinds: string[];
+        };
+        /**
+         * Checked
+         * @description A draft as far as it is sound: the map where it is, the first problem where it is not.
+         */
+        Checked: {
+            map: components["schemas"]["MapView"] | null;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
+        };
+        /**
+         * NewDraft
+         * @description Start from nothing, a copy, or a job's reading; or add a slot to a draft from a template.
+         */
+        NewDraft: {
+            /**
+             * Start
+             * @default nothing
+             */
+            start: string;
+            /**
+             * Machine
+             * @default
+             */
+            machine: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /** Job */
+            job?: number | null;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** Saved */
+        Saved: {
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+        };
+        /**
+         * MachineReport
+         * @description What an import did, machine by machine.
+         */
+        MachineReport: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: string[];
+            /** Same */
+            same: string[];
+        };
+        /** Decision */
+        Decision: {
+            /** Accept */
+            accept: boolean;
+        };
+        /**
+         * ConfigurationView
+         * @description One configuration with every attribute, its claims and sources. ``conflicts`` are attributes whose
+         *     claims contradict one another.
+         */
         ConfigurationView: {
             /** Machine */
             machine: string;
@@ -3997,16 +5720,77 @@ export interface components {
             year: number;
             /** Processor */
             processor: string;
+            /** Graphics */
+            graphics: string;
+            /** Marks */
+            marks: [
+                string,
+                string
+            ][];
+            /** Obstacles */
+            obstacles: components["schemas"]["ObstacleView"][];
             /** Matters */
             matters: {
                 [key: string]: string;
             };
             map: components["schemas"]["MapView"];
+            /** Conflicts */
+            conflicts: string[];
+            /** Sightings */
+            sightings: components["schemas"]["SightingLine"][];
+            /** Reviews */
+            reviews: components["schemas"]["Review"][];
+            /** Changes */
+            changes: components["schemas"]["MachineChange"][];
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
         };
-        /** Imported */
-        Imported: {
-            /** Machines */
-            machines: string[];
+        /** MachineChange */
+        MachineChange: {
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
+            /** At */
+            at: string;
+        };
+        /** ObstacleView */
+        ObstacleView: {
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** After */
+            after: string[];
+            /** Tool */
+            tool: string;
+            /** Screws */
+            screws: number;
+            /** Seconds */
+            seconds: number;
+            /** Source */
+            source: string;
+        };
+        /** SightingLine */
+        SightingLine: {
+            /** Id */
+            id: number;
+            sighting: components["schemas"]["Sighting"];
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+            /** Slot Name */
+            slot_name: string;
+        };
+        /** OfferView */
+        OfferView: {
+            /** Shop */
+            shop: string;
+            /** Price Minor */
+            price_minor: number;
+            /** Stock */
+            stock: number | null;
         };
         /** PartLine */
         PartLine: {
@@ -4023,7 +5807,9 @@ export interface components {
             /** Price Minor */
             price_minor: number | null;
             /** Offers */
-            offers: string[];
+            offers: components["schemas"]["OfferView"][];
+            /** On Shelf */
+            on_shelf: number;
             /** Note */
             note: string;
         };
@@ -4035,6 +5821,271 @@ export interface components {
             changed: number;
             /** Same */
             same: number;
+        };
+        /**
+         * PartChange
+         * @description What an import would do to one part; ``fields`` are (name, before, after).
+         */
+        PartChange: {
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** New */
+            new: boolean;
+            /** Fields */
+            fields: [
+                string,
+                string,
+                string
+            ][];
+        };
+        /** Preview */
+        Preview: {
+            report: components["schemas"]["ImportReport"];
+            /** Changes */
+            changes: components["schemas"]["PartChange"][];
+        };
+        /**
+         * Refreshed
+         * @description What a refresh changed. ``unknown`` are numbers the catalogue does not have.
+         */
+        Refreshed: {
+            /** Shop */
+            shop: string;
+            /** Changed */
+            changed: number;
+            /** Same */
+            same: number;
+            /** Unknown */
+            unknown: number;
+            /** Dearer */
+            dearer: number;
+            /** Cheaper */
+            cheaper: number;
+            /** At */
+            at: string;
+        };
+        /** OnShelf */
+        OnShelf: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Origin */
+            origin: string;
+            /** Job */
+            job: number | null;
+            /** Condition */
+            condition: string;
+            /** Erased */
+            erased: string;
+            /** Erased Note */
+            erased_note: string;
+            /** State */
+            state: string;
+            /** Note */
+            note: string;
+            /** At */
+            at: string;
+        };
+        /** ShelfView */
+        ShelfView: {
+            /** Parts */
+            parts: components["schemas"]["OnShelf"][];
+            /** Conditions */
+            conditions: string[];
+            /** Erased */
+            erased: string[];
+            /** States */
+            states: string[];
+        };
+        /** ToShelf */
+        ToShelf: {
+            /** Number */
+            number: string;
+            /**
+             * Origin
+             * @default
+             */
+            origin: string;
+            /**
+             * Condition
+             * @default untested
+             */
+            condition: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** OnShelfChange */
+        OnShelfChange: {
+            /** Condition */
+            condition: string;
+            /** Erased */
+            erased: string;
+            /**
+             * Erased Note
+             * @default
+             */
+            erased_note: string;
+            /** State */
+            state: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * GoesIn
+         * @description One slot of one configuration that the part was judged for.
+         */
+        GoesIn: {
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Title */
+            title: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Short */
+            short: string;
+            /** Extra Minor */
+            extra_minor: number;
+        };
+        /** PartPage */
+        PartPage: {
+            line: components["schemas"]["PartLine"];
+            /** Spec */
+            spec: {
+                [key: string]: unknown;
+            };
+            /** History */
+            history: components["schemas"]["PriceSeen"][];
+        };
+        /** PriceSeen */
+        PriceSeen: {
+            /** Shop */
+            shop: string;
+            /** Price Minor */
+            price_minor: number;
+            /** Stock */
+            stock: number | null;
+            /** At */
+            at: string;
+        };
+        /** JobSighting */
+        JobSighting: {
+            /** Slot */
+            slot: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "worked" | "did_not" | "worked_after";
+            /**
+             * After
+             * @default
+             */
+            after: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Field
+         * @description One thing to type or choose. ``example`` is what the field holds at first.
+         */
+        Field: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @default number
+             * @enum {string}
+             */
+            kind: "text" | "long" | "number" | "choice";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Example
+             * @default
+             */
+            example: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+        };
+        /** Gauge */
+        Gauge: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Fields */
+            fields: components["schemas"]["Field"][];
+            /** Formula */
+            formula: string;
+            /** Standard */
+            standard: string;
+        };
+        /** Line */
+        Line: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Shown
+         * @description What a gauge says: its lines, the sum with the figures in it, and remarks.
+         */
+        Shown: {
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /**
+             * Sum
+             * @default
+             */
+            sum: string;
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: string[];
+        };
+        /** RuleView */
+        RuleView: {
+            /** Id */
+            id: string;
+            /** Sentence */
+            sentence: string;
+            /** Source */
+            source: string;
+            /** Slots */
+            slots: string[];
+            /** Parts */
+            parts: string[];
         };
         /** Findings */
         Findings: {
@@ -4396,7 +6447,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_intake: {
+    insertum_api_intake_intake: {
         parameters: {
             query?: never;
             header?: never;
@@ -4427,7 +6478,130 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_identify_job: {
+    insertum_api_intake_get_triage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriageView"];
+                };
+            };
+        };
+    };
+    insertum_api_intake_put_complaint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Complaint"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriageView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_intake_delete_complaint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriageView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_intake_import_triage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriageView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_identify_identify_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -4458,7 +6632,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_survey: {
+    insertum_api_survey_survey: {
         parameters: {
             query?: never;
             header?: never;
@@ -4498,7 +6672,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_set_fitted: {
+    insertum_api_survey_set_fitted: {
         parameters: {
             query?: never;
             header?: never;
@@ -4542,7 +6716,95 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_set_measured: {
+    insertum_api_survey_recognise_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Label"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recognised"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_survey_new_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_survey_set_measured: {
         parameters: {
             query?: never;
             header?: never;
@@ -4586,7 +6848,51 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_reading: {
+    insertum_api_survey_new_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClaim"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_survey_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -4637,7 +6943,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_fit: {
+    insertum_api_fit_fit: {
         parameters: {
             query?: never;
             header?: never;
@@ -4655,6 +6961,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FitStation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_fit_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_fit_why: {
+        parameters: {
+            query: {
+                slot: string;
+                part: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Why"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_fit_compare: {
+        parameters: {
+            query: {
+                slot: string;
+                parts: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             /** @description Bad Request */
@@ -4921,7 +7355,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_library_list_machines: {
+    insertum_api_machines_list_machines: {
         parameters: {
             query?: never;
             header?: never;
@@ -4936,12 +7370,349 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MachineLine"][];
+                    "application/json": components["schemas"]["MachineList"];
                 };
             };
         };
     };
-    insertum_api_library_get_configuration: {
+    insertum_api_machines_editor_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Form"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_check_draft: {
+        parameters: {
+            query?: {
+                configuration?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_new_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_draft_from_bundle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_new_slot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_save_machine: {
+        parameters: {
+            query?: {
+                what?: string;
+                new?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_import_machines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_decide_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                claim: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_open_claims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"][];
+                };
+            };
+        };
+    };
+    insertum_api_machines_machine_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_get_configuration: {
         parameters: {
             query?: never;
             header?: never;
@@ -4982,7 +7753,27 @@ export interface operations {
             };
         };
     };
-    insertum_api_library_import_machines: {
+    insertum_api_parts_list_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartLine"][];
+                };
+            };
+        };
+    };
+    insertum_api_parts_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -5007,7 +7798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Imported"];
+                    "application/json": components["schemas"]["Preview"];
                 };
             };
             /** @description Bad Request */
@@ -5021,27 +7812,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_library_list_parts: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PartLine"][];
-                };
-            };
-        };
-    };
-    insertum_api_library_import_parts: {
+    insertum_api_parts_import_parts: {
         parameters: {
             query?: never;
             header?: never;
@@ -5076,6 +7847,491 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_new_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_decode_label: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recognised"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_refresh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refreshed"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_get_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_put_on_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToShelf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_change_on_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnShelfChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_shelf_from_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_goes_in: {
+        parameters: {
+            query?: {
+                limits?: "documented" | "controller" | "proven" | "open";
+            };
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoesIn"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_get_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_sightings_list_sightings: {
+        parameters: {
+            query?: {
+                machine?: string;
+                configuration?: string;
+                part?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightingLine"][];
+                };
+            };
+        };
+    };
+    insertum_api_sightings_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sighting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightingLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_sightings_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+        };
+    };
+    insertum_api_sightings_record_at_prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobSighting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightingLine"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_gauges_list_gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gauge"][];
+                };
+            };
+        };
+    };
+    insertum_api_gauges_show_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_gauges_list_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleView"][];
                 };
             };
         };

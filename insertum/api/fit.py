@@ -1,0 +1,119 @@
+"""Fit: the matrix in a compact form, and everything said of one pair when it is looked at."""
+
+import json
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from ..core.base import Frozen
+from ..core.claim import Limits
+from ..core.fit.judge import Judgement, Worth
+from ..core.fit.kit import Extra
+from ..core.fit.side_by_side import Comparison
+from ..core.fit.waste import Waste
+from ..core.job.slots import MapView, Size, detail, map_view, size_of
+from ..core.verdict import Verdict
+from ..shop.services import jobs, shelf
+from .shapes import Choice, Problem
+
+router = Router()
+
+#: Verdicts by number in a cell, best first.
+VERDICTS = tuple(Verdict)
+
+
+class MatrixRow(Frozen):
+    """A part of the catalogue. ``cells`` are (slot, verdict, few words, price of accessories): slot is an
+    index into the slots, verdict into seats … harm, the words into ``words``."""
+
+    number: str
+    name: str
+    maker: str
+    kind: str
+    price_minor: int | None
+    on_shelf: int
+    detail: str
+    adds: float
+    unit: str
+    per_gb: float | None
+    size: Size | None
+    cells: tuple[tuple[int, int, int, int], ...]
+
+
+class FitStation(Frozen):
+    rows: tuple[MatrixRow, ...]
+    words: tuple[str, ...]
+    worth: tuple[Worth, ...]
+    map: MapView
+    slots: tuple[Choice, ...]
+    limits: Limits
+    makers: tuple[str, ...]
+    extras: tuple[Extra, ...]
+
+
+@router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
+def fit(request: HttpRequest, number: int):
+    """Sent as it is made: thousands of rows are not checked a second time on the way out."""
+    desk = jobs.desk_of(number)
+    slots = [s.id for s in desk.configured.slots]
+    at = {s: i for i, s in enumerate(slots)}
+    ranks = {v: i for i, v in enumerate(VERDICTS)}
+    words: dict[str, int] = {}
+    lying = shelf.counts()
+    rows = [
+        {
+            "number": r.part.number,
+            "name": r.part.name,
+            "maker": r.part.maker,
+            "kind": r.part.kind,
+            "price_minor": r.part.price_minor,
+            "on_shelf": lying.get(r.part.number, 0),
+            "detail": detail(r.part),
+            "adds": r.adds,
+            "unit": r.unit,
+            "per_gb": r.per_gb,
+            "size": None if (size := size_of(r.part)) is None else {"w_mm": size.w_mm, "h_mm": size.h_mm},
+            "cells": [
+                (at[c.slot], ranks[c.verdict], words.setdefault(c.short, len(words)), c.extra_minor) for c in r.cells
+            ],
+        }
+        for r in desk.rows()
+    ]
+    rest = FitStation(
+        rows=(),
+        words=tuple(words),
+        worth=desk.worth(),
+        map=map_view(desk.build, {s: j.verdict for s, j in desk.judged().items()}, desk.how_known()),
+        slots=tuple(Choice(number=s.id, name=s.name) for s in desk.configured.slots),
+        limits=desk.job.fit.limits,
+        makers=tuple(sorted({p.maker for p in desk.fitting if p.maker})),
+        extras=desk.extras(),
+    ).model_dump(mode="json")
+    return HttpResponse(json.dumps({**rest, "rows": rows}, separators=(",", ":")), content_type="application/json")
+
+
+@router.get("/jobs/{int:number}/fit/schools", response={200: dict[Limits, int], 400: Problem, 404: Problem})
+def schools(request: HttpRequest, number: int):
+    """How many pairs go in under each school of limits."""
+    return jobs.desk_of(number).schools()
+
+
+class Why(Frozen):
+    judgement: Judgement
+    accessories: tuple[str, ...]
+    waste: Waste | None
+
+
+@router.get("/jobs/{int:number}/fit/why", response={200: Why, 400: Problem, 404: Problem})
+def why(request: HttpRequest, number: int, slot: Query[str], part: Query[str]):
+    """Every finding of one pair with its sources, and what a cheaper part would do."""
+    desk = jobs.desk_of(number)
+    judged, spare = desk.why(slot, part)
+    names = tuple(desk.by_number[a].name for a in judged.accessories if a in desk.by_number)
+    return Why(judgement=judged, accessories=names, waste=spare)
+
+
+@router.get("/jobs/{int:number}/fit/compare", response={200: Comparison, 400: Problem, 404: Problem})
+def compare(request: HttpRequest, number: int, slot: Query[str], parts: Query[str]):
+    """Up to four parts side by side; ``parts`` are numbers with commas between."""
+    return jobs.desk_of(number).compared(slot, [p for p in parts.split(",") if p])

@@ -1,0 +1,263 @@
+"""Parts: catalogue and offers, import with preview and progress, the shelf, the supplier's feed."""
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from ninja import File, Query, Router, UploadedFile
+
+from ..core.base import Frozen, InputError
+from ..core.claim import Limits
+from ..core.fit.judge import judge_equipped, kind_fits
+from ..core.job.slots import detail
+from ..core.part import Accessory
+from ..core.survey.bench import build_today, laid_out
+from ..core.survey.recognise import Recognised, recognise
+from ..core.verdict import Verdict
+from ..formats.checked import RowsRefused, shaped, text_of
+from ..formats.parts import write_csv, write_parts_json
+from ..shop.services import jobs, machines, parts, shelf, supplier
+from .download import download
+from .shapes import Problem
+
+router = Router()
+
+
+class OfferView(Frozen):
+    shop: str
+    price_minor: int
+    stock: int | None
+
+
+class PartLine(Frozen):
+    number: str
+    name: str
+    maker: str
+    kind: str
+    detail: str
+    price_minor: int | None
+    offers: tuple[OfferView, ...]
+    on_shelf: int
+    note: str
+
+
+@router.get("/parts", response=list[PartLine])
+def list_parts(request: HttpRequest):
+    lying = shelf.counts()
+    lines = [
+        {
+            "number": p.number,
+            "name": p.name,
+            "maker": p.maker,
+            "kind": p.kind,
+            "detail": p.supplies if p.kind == "accessory" else detail(p),
+            "price_minor": p.price_minor,
+            "offers": [{"shop": o.shop, "price_minor": o.price_minor, "stock": o.stock} for o in p.offers],
+            "on_shelf": lying.get(p.number, 0),
+            "note": p.note,
+        }
+        for p in parts.catalogue()
+    ]
+    return HttpResponse(json.dumps(lines, separators=(",", ":")), content_type="application/json")
+
+
+# -- import -------------------------------------------------------------------------------------
+@router.post("/parts/preview", response={200: parts.Preview, 400: Problem})
+def preview(request: HttpRequest, file: File[UploadedFile]):
+    """What an import would change; nothing is changed."""
+    return parts.preview(text_of(file.read(), file.name or "parts file"))
+
+
+@router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
+def import_parts(request: HttpRequest, file: File[UploadedFile]):
+    return parts.import_parts(text_of(file.read(), file.name or "parts file"))
+
+
+@router.post("/parts/import/steps", include_in_schema=False)
+def import_steps(request: HttpRequest, file: File[UploadedFile]) -> StreamingHttpResponse:
+    """The same with a line of JSON for each step. Whoever stops listening stops the import."""
+    text = text_of(file.read(), file.name or "parts file")
+
+    def lines() -> Iterator[str]:
+        try:
+            for progress in parts.import_steps(text):
+                yield progress.model_dump_json() + "\n"
+        except InputError as error:
+            rows = error.problems if isinstance(error, RowsRefused) else []
+            problem = {"what": error.what, "where": error.where, "mend": error.mend,
+                       "rows": [{"row": r, "column": c, "what": w} for r, c, w in rows[:500]]}  # fmt: skip
+            yield json.dumps({"problem": problem}) + "\n"
+
+    return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
+
+
+class NewPart(Frozen):
+    """A part as the parts format holds it."""
+
+    part: dict[str, Any]
+
+
+@router.post("/parts/new", response={200: parts.ImportReport, 400: Problem})
+def new_part(request: HttpRequest, body: NewPart):
+    part = shaped(_AnyPart, {"part": body.part}, "part").part
+    if parts.part_of(part.number):
+        raise InputError(
+            f"{part.number} is in the catalogue already", "part number", "Give it another, or import over it."
+        )
+    parts.save_part(part)
+    return parts.ImportReport(added=1, changed=0, same=0)
+
+
+class _AnyPart(Frozen):
+    part: parts.AnyPart
+
+
+@router.get("/parts/decode", response=Recognised)
+def decode_label(request: HttpRequest, text: Query[str]):
+    """What a label says while it is typed."""
+    return recognise(text, parts.catalogue())
+
+
+@router.get("/parts.csv", include_in_schema=False)
+def parts_csv(request: HttpRequest) -> HttpResponse:
+    return download(write_csv(parts.catalogue()), "parts.csv", "text/csv")
+
+
+@router.get("/parts.json", include_in_schema=False)
+def parts_json(request: HttpRequest) -> HttpResponse:
+    return download(write_parts_json(parts.catalogue()), "parts.json", "application/json")
+
+
+# -- the supplier -------------------------------------------------------------------------------
+@router.post("/parts/refresh", response={200: supplier.Refreshed, 400: Problem})
+def refresh(request: HttpRequest):
+    return supplier.refresh()
+
+
+# -- the shelf ----------------------------------------------------------------------------------
+class ToShelf(Frozen):
+    number: str
+    origin: str = ""
+    condition: str = "untested"
+    note: str = ""
+
+
+class OnShelfChange(Frozen):
+    condition: str
+    erased: str
+    erased_note: str = ""
+    state: str
+    note: str = ""
+
+
+class ShelfView(Frozen):
+    parts: tuple[shelf.OnShelf, ...]
+    conditions: tuple[str, ...]
+    erased: tuple[str, ...]
+    states: tuple[str, ...]
+
+
+def _shelf() -> ShelfView:
+    return ShelfView(parts=shelf.shelf(), conditions=shelf.CONDITIONS, erased=shelf.ERASED, states=shelf.STATES)
+
+
+@router.get("/shelf", response=ShelfView)
+def get_shelf(request: HttpRequest):
+    return _shelf()
+
+
+@router.post("/shelf", response={200: ShelfView, 400: Problem})
+def put_on_shelf(request: HttpRequest, body: ToShelf):
+    if not body.number.strip():
+        raise InputError("no part number", "shelf", "Type or scan the number on the part.")
+    shelf.put(body.number.strip(), body.origin, body.condition, body.note, request.user)
+    return _shelf()
+
+
+@router.post("/shelf/{int:id}", response={200: ShelfView, 400: Problem})
+def change_on_shelf(request: HttpRequest, id: int, body: OnShelfChange):
+    shelf.change(id, body.condition, body.erased, body.erased_note, body.state, body.note)
+    return _shelf()
+
+
+@router.post("/jobs/{int:number}/shelf", response={200: ShelfView, 400: Problem, 404: Problem})
+def shelf_from_job(request: HttpRequest, number: int):
+    """Put what the job's plan takes out on the shelf."""
+    shelf.put_from_job(number, request.user)
+    return _shelf()
+
+
+# -- one part -----------------------------------------------------------------------------------
+class GoesIn(Frozen):
+    """One slot of one configuration that the part was judged for."""
+
+    machine: str
+    configuration: str
+    title: str
+    slot: str
+    slot_name: str
+    verdict: Verdict
+    short: str
+    extra_minor: int
+
+
+class PartPage(Frozen):
+    line: PartLine
+    spec: dict[str, Any]
+    history: tuple[parts.PriceSeen, ...]
+
+
+@router.get("/parts/{path:number}/machines", response={200: list[GoesIn], 400: Problem, 404: Problem})
+def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PROVEN):
+    """The other way round: which of the library's machines does this part go in?"""
+    part = parts.part_of(number)
+    if part is None:
+        return 404, Problem(what=f"no part {number}", where="parts")
+    if isinstance(part, Accessory):
+        return []
+    accessories = [p for p in parts.catalogue() if isinstance(p, Accessory)]
+    found = []
+    for machine, c in machines.library().every:
+        seen = jobs.sightings_for(machine.id, c.id)
+        build = build_today(laid_out(machine.configured(c.id), seen), stance=limits, sightings=seen)
+        for slot in build.machine.slots:
+            if not kind_fits(slot, part) or slot.kind not in (part.kind, "bay"):
+                continue
+            judged = judge_equipped(build, slot.id, part, accessories)
+            if judged.verdict is not None:
+                found.append(
+                    GoesIn(
+                        machine=machine.id,
+                        configuration=c.id,
+                        title=build.machine.title,
+                        slot=slot.id,
+                        slot_name=slot.name,
+                        verdict=judged.verdict,
+                        short=judged.short,
+                        extra_minor=judged.extra_minor,
+                    )
+                )
+    return sorted(found, key=lambda g: (g.verdict.rank, g.title, g.slot))
+
+
+@router.get("/parts/{path:number}", response={200: PartPage, 404: Problem})
+def get_part(request: HttpRequest, number: str):
+    part = parts.part_of(number)
+    if part is None:
+        return 404, Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts.")
+    line = PartLine(
+        number=part.number,
+        name=part.name,
+        maker=part.maker,
+        kind=part.kind,
+        detail=part.supplies if part.kind == "accessory" else detail(part),
+        price_minor=part.price_minor,
+        offers=tuple(OfferView(shop=o.shop, price_minor=o.price_minor, stock=o.stock) for o in part.offers),
+        on_shelf=shelf.counts().get(part.number, 0),
+        note=part.note,
+    )
+    spec = {
+        k: v for k, v in part.model_dump(mode="json").items() if k not in ("offers", "number", "name", "maker", "note")
+    }
+    return PartPage(line=line, spec=spec, history=parts.price_history(number))

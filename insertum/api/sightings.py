@@ -1,0 +1,42 @@
+"""Sightings: recorded by hand or at Prove."""
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from ..core.base import Frozen
+from ..core.sighting import Outcome, Sighting
+from ..shop.services import sightings
+from .shapes import Problem
+
+router = Router()
+
+
+@router.get("/sightings", response=list[sightings.SightingLine])
+def list_sightings(
+    request: HttpRequest, machine: Query[str] = "", configuration: Query[str] = "", part: Query[str] = ""
+):
+    return sightings.lines(machine, configuration, part)
+
+
+@router.post("/sightings", response={200: list[sightings.SightingLine], 400: Problem})
+def record(request: HttpRequest, body: Sighting):
+    seen = sightings.record_sighting(body, request.user)
+    return sightings.lines(seen.machine, seen.configuration)
+
+
+@router.delete("/sightings/{int:id}", response={200: int})
+def forget(request: HttpRequest, id: int):
+    return sightings.forget([id])
+
+
+class JobSighting(Frozen):
+    slot: str
+    outcome: Outcome
+    after: str = ""
+    note: str = ""
+
+
+@router.post("/jobs/{int:number}/sightings", response={200: list[sightings.SightingLine], 400: Problem, 404: Problem})
+def record_at_prove(request: HttpRequest, number: int, body: JobSighting):
+    seen = sightings.sight_job(number, body.slot, body.outcome, body.after, body.note, request.user)
+    return sightings.lines(seen.machine, seen.configuration)

@@ -1,0 +1,181 @@
+"""Survey: what is in each slot, how that is known, and what a measurement would open."""
+
+from typing import Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Query, Router, UploadedFile
+
+from ..core.base import Frozen, InputError
+from ..core.claim import Limits
+from ..core.fit.judge import Worth
+from ..core.job.slots import MapView, map_view
+from ..core.reading import Reading
+from ..core.survey.attributes import typed_value
+from ..core.survey.contradict import Contradiction
+from ..core.survey.recognise import Recognised, kind_for, recognise
+from ..demo import laptop
+from ..formats.checked import shaped
+from ..shop.services import claims, edit_job, jobs, parts, take_reading
+from .download import download
+from .jobs import JobView, view_of
+from .shapes import Choice, Problem
+
+router = Router()
+
+
+class ReadView(Frozen):
+    """The reading in short: what was understood, what was not, and what it says of the machine."""
+
+    understood: tuple[str, ...]
+    not_understood: tuple[str, ...]
+    says: tuple[str, ...]
+
+
+class SurveyView(Frozen):
+    map: MapView
+    choices: dict[str, tuple[Choice, ...]]
+    limits: Limits
+    observed: dict[str, tuple[str, ...]]
+    since: dict[str, jobs.Since]
+    contradictions: tuple[Contradiction, ...]
+    worth: tuple[Worth, ...]
+    reading: ReadView | None
+    claims: tuple[claims.Review, ...]
+
+
+@router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
+def survey(request: HttpRequest, number: int):
+    desk = jobs.desk_of(number)
+    choices = {
+        s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kind_for(s.kind))
+        for s in desk.configured.slots
+    }
+    reading = desk.job.survey.reading
+    machine = desk.plain.machine.id
+    return SurveyView(
+        map=map_view(desk.today, {}, desk.how_known()),
+        choices=choices,
+        limits=desk.job.fit.limits,
+        observed=desk.observed(),
+        since=jobs.since(number),
+        contradictions=desk.contradictions(),
+        worth=desk.worth_today(),
+        reading=_in_short(reading) if reading else None,
+        claims=tuple(c for c in claims.reviews(machine) if c.job == number),
+    )
+
+
+def _in_short(reading: Reading) -> ReadView:
+    says = [f"firmware {reading.firmware}"] if reading.firmware else []
+    if reading.processor:
+        says.append(reading.processor)
+    if reading.visible_mb:
+        says.append(f"{reading.visible_mb} MB visible")
+    if reading.maximum_gb:
+        says.append(f"firmware names {reading.maximum_gb} GB as its maximum: weak evidence, never a bound")
+    if reading.arrays and reading.arrays > 1:
+        says.append(f"{reading.arrays} memory arrays")
+    return ReadView(understood=reading.understood, not_understood=reading.not_understood, says=tuple(says))
+
+
+class Fitted(Frozen):
+    """A slot's content as found: a part number of the catalogue, '' for empty."""
+
+    slot: str
+    number: str
+
+
+@router.post("/jobs/{int:number}/survey/fitted", response={200: JobView, 400: Problem, 404: Problem})
+def set_fitted(request: HttpRequest, number: int, body: Fitted):
+    desk = jobs.desk_of(number)
+    desk.configured.slot(body.slot)
+    part = desk.fittable(body.number).model_dump(mode="json") if body.number else None
+    return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", part, request.user))
+
+
+class Label(Frozen):
+    """A label typed or scanned for a slot."""
+
+    slot: str
+    text: str
+
+
+@router.post("/jobs/{int:number}/survey/recognise", response={200: Recognised, 400: Problem, 404: Problem})
+def recognise_label(request: HttpRequest, number: int, body: Label):
+    desk = jobs.desk_of(number)
+    return recognise(body.text, desk.parts, kind_for(desk.configured.slot(body.slot).kind))
+
+
+class NewPart(Frozen):
+    """A part the label proves, taken into the catalogue and named as fitted in the slot."""
+
+    slot: str
+    number: str
+    offered: dict[str, Any]
+
+
+@router.post("/jobs/{int:number}/survey/new-part", response={200: JobView, 400: Problem, 404: Problem})
+def new_part(request: HttpRequest, number: int, body: NewPart):
+    desk = jobs.desk_of(number)
+    desk.configured.slot(body.slot)
+    if parts.part_of(body.number):
+        raise InputError(f"{body.number} is in the catalogue already", "part number", "Choose it there.")
+    part = shaped(_AnyPart, {"part": {**body.offered, "number": body.number}}, "part").part
+    parts.save_part(part)
+    found = part.model_dump(mode="json")
+    return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", found, request.user))
+
+
+class _AnyPart(Frozen):
+    part: parts.AnyPart
+
+
+class Measured(Frozen):
+    """What was typed for ``slot.attribute``, in the unit shown."""
+
+    attribute: str
+    typed: str
+
+
+@router.post("/jobs/{int:number}/survey/measured", response={200: JobView, 400: Problem, 404: Problem})
+def set_measured(request: HttpRequest, number: int, body: Measured):
+    value = typed_value(body.attribute, body.typed)
+    return view_of(edit_job.write(number, f"/survey/measured/{body.attribute}", value, request.user))
+
+
+class NewClaim(Frozen):
+    """ "Not what the library says": recorded against the configuration, for review."""
+
+    attribute: str
+    typed: str
+    source: str = "measured"
+    note: str = ""
+
+
+@router.post("/jobs/{int:number}/survey/claim", response={200: list[claims.Review], 400: Problem, 404: Problem})
+def new_claim(request: HttpRequest, number: int, body: NewClaim):
+    value = typed_value(body.attribute, body.typed)
+    claims.record_claim(number, body.attribute, value, body.source, body.note, request.user)
+    return [c for c in claims.reviews() if c.job == number]
+
+
+@router.post("/jobs/{int:number}/reading/{station}", response={200: JobView, 400: Problem, 404: Problem})
+def reading(request: HttpRequest, number: int, station: Literal["survey", "prove"], file: File[UploadedFile]):
+    job, _ = take_reading.take_reading(number, file.read(), station, request.user)
+    return view_of(job)
+
+
+@router.get("/jobs/{int:number}/simulated/{station}", include_in_schema=False)
+def simulated(
+    request: HttpRequest,
+    number: int,
+    station: Literal["survey", "prove"],
+    faults: Query[str] = "",
+    busy: Query[bool] = False,
+) -> HttpResponse:
+    """The simulated laptop's bundle for this job: as it stands, or as planned."""
+    desk = jobs.desk_of(number)
+    build = desk.today if station == "survey" else desk.must_plan
+    load = laptop.SimulatedLoad(peak_memory_mb=7600, swap_used_mb=1400, paging_kb_s=2600) if busy else None
+    text = laptop.bundle_json(build, [f for f in faults.split(",") if f], load)
+    return download(text, f"bundle-{number}-{station}.json", "application/json")

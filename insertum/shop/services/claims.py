@@ -1,0 +1,150 @@
+"""Claims for review: what a bench found that the library does not say, until somebody judges it."""
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from ...core.base import Frozen, InputError
+from ...core.claim import Fact, Source
+from ...core.machine import Machine
+from ...core.survey.attributes import ATTRIBUTES, shown
+from ...core.survey.bench import with_claims
+from .. import models
+from .jobs import desk_of
+from .machines import machine_of, save_machine
+
+SOURCES = ("measured", "read", "documented", "reported", "controller", "proven")
+
+
+class Review(Frozen):
+    """One claim as it waits. ``library`` is what the library says of the same place."""
+
+    id: int
+    machine: str
+    configuration: str
+    title: str
+    attribute: str
+    label: str
+    value: str
+    library: str
+    source: str
+    note: str
+    job: int | None
+    who: str
+    at: str
+    state: str
+
+
+def record_claim(number: int, attribute: str, value: Any, source: str, note: str, who: AbstractBaseUser | None) -> int:
+    """Record against the configuration of a job what the bench found. Raises :class:`InputError` for
+    a place that is not there or a value of another kind."""
+    if source not in SOURCES:
+        raise InputError(f"no source {source!r}", "claim", f"It is one of {', '.join(SOURCES)}.")
+    desk = desk_of(number, with_parts=False)
+    with_claims(desk.plain, {attribute: value}, Source.MEASURED)
+    row = models.ClaimReview.objects.create(
+        machine=desk.plain.machine.id,
+        configuration=desk.plain.configuration.id,
+        attribute=attribute,
+        value=value,
+        source=source,
+        note=note[:300],
+        job=number,
+        who=who,
+    )
+    return int(row.pk)
+
+
+def reviews(machine: str = "", state: str = "open") -> tuple[Review, ...]:
+    """Claims in a state, of one machine or of all."""
+    rows = models.ClaimReview.objects.filter(state=state).select_related("who")
+    if machine:
+        rows = rows.filter(machine=machine)
+    return tuple(_shown(r) for r in rows[:200])
+
+
+def _shown(row: models.ClaimReview) -> Review:
+    known = ATTRIBUTES.get(row.attribute.rpartition(".")[2])
+    machine = machine_of(row.machine)
+    scale = known.scale if known else 1
+    return Review(
+        id=row.pk,
+        machine=row.machine,
+        configuration=row.configuration,
+        title=_title(machine, row.configuration),
+        attribute=row.attribute,
+        label=known.label if known else row.attribute,
+        value=_value(row.value, scale),
+        library=_library_says(machine, row, scale),
+        source=row.source,
+        note=row.note,
+        job=row.job,
+        who=row.who.get_username() if row.who else "",
+        at=row.at.isoformat(timespec="minutes"),
+        state=row.state,
+    )
+
+
+def _value(value: Any, scale: float) -> str:
+    if isinstance(value, dict) and {"generation", "lanes"} <= value.keys():
+        return f"PCIe {value['generation']} ×{value['lanes']}"
+    return shown(value, scale)
+
+
+def _title(machine: Machine | None, configuration: str) -> str:
+    if machine is None:
+        return configuration
+    return next((f"{machine.maker} {c.name}" for c in machine.configurations if c.id == configuration), machine.name)
+
+
+def _library_says(machine: Machine | None, row: models.ClaimReview, scale: float) -> str:
+    place, _, name = row.attribute.partition(".")
+    try:
+        laid = machine.configured(row.configuration) if machine else None
+        target = None if laid is None else getattr(laid, place) if place in ("memory", "boot") else laid.slot(place)
+    except InputError:
+        return "the place is gone"
+    fact = getattr(target, name, None)
+    if not isinstance(fact, Fact) or not fact:
+        return "unknown"
+    return "; ".join(f"{shown(c.value, scale)} ({c.source})" for c in fact.claims)
+
+
+@transaction.atomic
+def decide(claim: int, accept: bool, who: AbstractBaseUser | None) -> Review:
+    """Accept a claim into the library, against its own configuration, or refuse it. Facts about the
+    very machine become a report from this bench, because another one may differ."""
+    row = models.ClaimReview.objects.select_for_update().filter(pk=claim).first()
+    if row is None or row.state != "open":
+        raise InputError("this claim is decided already", f"claim {claim}", "Reload the list.")
+    if accept:
+        machine = machine_of(row.machine)
+        if machine is None:
+            raise InputError(f"no machine {row.machine!r} any more", f"claim {claim}", "Refuse it.")
+        _add(machine, row, who)
+    row.state, row.decided_by = "accepted" if accept else "refused", who
+    row.save(update_fields=["state", "decided_by"])
+    return _shown(row)
+
+
+def _add(machine: Machine, row: models.ClaimReview, who: AbstractBaseUser | None) -> None:
+    place, _, name = row.attribute.partition(".")
+    laid = machine.configured(row.configuration)
+    target = getattr(laid, place) if place in ("memory", "boot") else laid.slot(place)
+    fact = getattr(target, name)
+    # What was measured or read on one machine is this bench's documentation of the configuration.
+    source = "documented" if row.source in ("measured", "read") else row.source
+    note = f"this bench, job {row.job}: {row.note}".strip(": ") if row.job else row.note
+    claim = {"value": row.value, "source": source, "note": note, "date": row.at.date().isoformat()}
+    if source == "proven":
+        claim["count"] = 1
+    kept = [c.model_dump(mode="json") for c in fact.claims]
+    data = machine.model_dump(mode="json")
+    for c in data["configurations"]:
+        if c["id"] == row.configuration:
+            differs = c["differs"].setdefault(place, {})
+            # The bench's own look replaces what a manual said of the same fact; limits keep both.
+            replaced = source == "documented" and not ATTRIBUTES[name].is_limit
+            differs[name] = [*(k for k in kept if not (replaced and k["source"] == "documented")), claim]
+    save_machine(data, who, f"claim from job {row.job}: {row.attribute}")

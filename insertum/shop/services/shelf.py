@@ -1,0 +1,108 @@
+"""The shelf of parts taken out: origin, condition, and what became of the data on a drive."""
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from ...core.base import Frozen, InputError
+from ...core.part import BayDrive, M2Drive
+from .. import models
+from .jobs import desk_of
+from .parts import part_of
+
+CONDITIONS = ("good", "worn", "untested", "faulty")
+ERASED = ("no data", "not yet", "erased", "returned to owner")
+STATES = ("on the shelf", "used", "returned", "scrapped")
+
+
+class OnShelf(Frozen):
+    id: int
+    number: str
+    name: str
+    kind: str
+    origin: str
+    job: int | None
+    condition: str
+    erased: str
+    erased_note: str
+    state: str
+    note: str
+    at: str
+
+
+def shelf(state: str = "") -> tuple[OnShelf, ...]:
+    rows = models.ShelfPart.objects.all()
+    if state:
+        rows = rows.filter(state=state)
+    return tuple(_shown(r) for r in rows[:1000])
+
+
+def counts() -> dict[str, int]:
+    """How many of each part number lie on the shelf and may be fitted: sound, and no data on them."""
+    found: dict[str, int] = {}
+    rows = models.ShelfPart.objects.filter(state="on the shelf", condition__in=("good", "worn"))
+    for number in rows.exclude(erased="not yet").values_list("number", flat=True):
+        found[number] = found.get(number, 0) + 1
+    return found
+
+
+def _shown(row: models.ShelfPart) -> OnShelf:
+    names = [n for n in OnShelf.model_fields if n not in ("at", "id")]
+    return OnShelf(id=row.pk, at=row.at.date().isoformat(), **{n: getattr(row, n) for n in names})
+
+
+def put(
+    number: str, origin: str, condition: str, note: str, who: AbstractBaseUser | None, job: int | None = None
+) -> OnShelf:
+    """Put a part on the shelf. A drive's data state is "not yet" until somebody says otherwise."""
+    _one_of(condition, CONDITIONS, "condition")
+    part = part_of(number)
+    drive = isinstance(part, M2Drive | BayDrive)
+    row = models.ShelfPart.objects.create(
+        number=number,
+        name=part.name if part else number,
+        kind=part.kind if part else "",
+        origin=origin[:200],
+        job=job,
+        condition=condition,
+        erased="not yet" if drive or part is None else "no data",
+        note=note[:300],
+        who=who,
+    )
+    return _shown(row)
+
+
+@transaction.atomic
+def put_from_job(number: int, who: AbstractBaseUser | None) -> tuple[OnShelf, ...]:
+    """Put everything a job's plan takes out on the shelf, once."""
+    desk = desk_of(number)
+    if models.ShelfPart.objects.filter(job=number).exists():
+        raise InputError("its parts are on the shelf already", f"job {number}", "Change them under Parts.")
+    build = desk.must_plan
+    taken = [(s, p) for s in build.changed() if (p := build.fitted.get(s)) is not None]
+    title = f"{build.machine.title}, job {number}"
+    return tuple(put(p.number, f"{title}, {build.machine.slot(s).name}", "untested", "", who, number) for s, p in taken)
+
+
+@transaction.atomic
+def change(id: int, condition: str, erased: str, erased_note: str, state: str, note: str) -> OnShelf:
+    """Change what is said of a part. A drive with somebody's data on it is not used, and not credited:
+    it is erased and recorded first, or returned."""
+    _one_of(condition, CONDITIONS, "condition")
+    _one_of(erased, ERASED, "data")
+    _one_of(state, STATES, "state")
+    row = models.ShelfPart.objects.select_for_update().filter(pk=id).first()
+    if row is None:
+        raise InputError("no such part on the shelf", "shelf", "Reload the list.")
+    if erased == "not yet" and state == "used":
+        raise InputError("it holds somebody's data", row.number, "Erase it and record how, or return it to its owner.")
+    if erased == "erased" and not erased_note.strip():
+        raise InputError("how it was erased is not said", row.number, "Write the method, and who did it.")
+    row.condition, row.erased, row.erased_note = condition, erased, erased_note[:300]
+    row.state, row.note = state, note[:300]
+    row.save()
+    return _shown(row)
+
+
+def _one_of(value: str, allowed: tuple[str, ...], where: str) -> None:
+    if value not in allowed:
+        raise InputError(f"{value!r} is none of them", where, f"Choose {', '.join(allowed)}.")

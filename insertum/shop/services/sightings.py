@@ -1,0 +1,113 @@
+"""Sightings: what worked and what did not, kept for the next machine of the same configuration."""
+
+from collections.abc import Sequence
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.utils import timezone
+
+from ...core.base import Frozen, InputError
+from ...core.fit.memory import running_speed, total_gb
+from ...core.part import Fittable
+from ...core.sighting import Outcome, Sighting, proves
+from .. import models
+from .jobs import desk_of
+from .machines import machine_of
+from .parts import part_of
+
+
+class SightingLine(Frozen):
+    id: int
+    sighting: Sighting
+    says: str
+    title: str
+    slot_name: str
+
+
+def lines(machine: str = "", configuration: str = "", part: str = "") -> list[SightingLine]:
+    rows = models.Sighting.objects.all()
+    for name, value in (("machine", machine), ("configuration", configuration), ("part", part)):
+        if value:
+            rows = rows.filter(**{name: value})
+    found = []
+    for row in rows.order_by("-id")[:200]:
+        seen = Sighting.model_validate(row.spec)
+        known = machine_of(seen.machine)
+        slots = {s.id: s.name for s in known.slots} if known else {}
+        title = (
+            next(
+                (f"{known.maker} {c.name}" for c in known.configurations if c.id == seen.configuration),
+                seen.configuration,
+            )
+            if known
+            else seen.machine
+        )
+        found.append(
+            SightingLine(
+                id=row.pk, sighting=seen, says=seen.says, title=title, slot_name=slots.get(seen.slot, seen.slot)
+            )
+        )
+    return found
+
+
+@transaction.atomic
+def record_sighting(seen: Sighting, who: AbstractBaseUser | None) -> Sighting:
+    """Keep a sighting. Raises :class:`InputError` when machine, configuration or slot is not there,
+    or hearsay names nobody."""
+    machine = machine_of(seen.machine)
+    if machine is None:
+        raise InputError(f"no machine {seen.machine!r}", "sighting", "Choose one of the library.")
+    laid = machine.configured(seen.configuration)
+    laid.slot(seen.slot)
+    if seen.hearsay and not (seen.who.strip() and seen.where.strip()):
+        raise InputError("hearsay names nobody", "sighting", "Say who reported it, and where.")
+    if seen.outcome == "worked_after" and not seen.after.strip():
+        raise InputError("what had to be done first is not said", "sighting", "Say what it worked after.")
+    if not seen.proves and (part := part_of(seen.part)) is not None and part.kind != "accessory":
+        seen = seen.model_copy(update={"proves": proves(seen.slot, part, None, None)})
+    if not seen.hearsay and not seen.who and who:
+        seen = seen.model_copy(update={"who": who.get_username()})
+    seen = seen.model_copy(update={"date": seen.date or timezone.now().date().isoformat()})
+    models.Sighting.objects.create(
+        machine=seen.machine,
+        configuration=seen.configuration,
+        slot=seen.slot,
+        part=seen.part,
+        outcome=seen.outcome,
+        spec=seen.model_dump(mode="json"),
+        who=who,
+    )
+    return seen
+
+
+def sight_job(
+    number: int, slot: str, outcome: Outcome, after: str, note: str, who: AbstractBaseUser | None
+) -> Sighting:
+    """Record what the part planned for a slot did on this very job, with what its outcome proves."""
+    desk = desk_of(number)
+    build = desk.must_plan
+    part: Fittable | None = build.now(slot)
+    if part is None:
+        raise InputError(f"nothing is planned for {slot!r}", "sighting", "Choose a slot of the plan.")
+    reading = desk.job.prove.readings[-1] if desk.job.prove.readings else desk.job.survey.reading
+    return record_sighting(
+        Sighting(
+            machine=build.machine.machine.id,
+            configuration=build.machine.configuration.id,
+            slot=slot,
+            part=part.number,
+            part_name=part.name,
+            outcome=outcome,
+            firmware=(reading.firmware if reading else "") or desk.firmware,
+            after=after,
+            note=note,
+            job=number,
+            proves=proves(slot, part, total_gb(build), running_speed(build).mts),
+        ),
+        who,
+    )
+
+
+def forget(ids: Sequence[int]) -> int:
+    """Take back sightings that were recorded by mistake. Returns how many there were."""
+    return models.Sighting.objects.filter(pk__in=ids).delete()[0]

@@ -1,0 +1,52 @@
+"""The workshop's triage list: read it, change it, and count what it found."""
+
+from pathlib import Path
+
+from django.db import transaction
+
+from ...core.intake.triage import Complaint, Triage, Tried, tried
+from ...formats.checked import read_json
+from .. import models
+
+SHIPPED = Path(__file__).resolve().parents[1] / "data" / "triage.json"
+
+
+def complaints() -> dict[str, Complaint]:
+    """The list in the workshop's order; the shipped one while it has none of its own."""
+    rows = models.Complaint.objects.values_list("spec", flat=True)
+    found = [Complaint.model_validate(spec) for spec in rows]
+    return {c.id: c for c in found or shipped().complaints}
+
+
+def shipped() -> Triage:
+    return read_json(Triage, SHIPPED.read_text(), SHIPPED.name)
+
+
+@transaction.atomic
+def replace_triage(text: str, where: str = "triage file") -> Triage:
+    """Take in a whole list, all or nothing."""
+    triage = read_json(Triage, text, where)
+    models.Complaint.objects.all().delete()
+    models.Complaint.objects.bulk_create(
+        models.Complaint(slug=c.id, place=i, spec=c.model_dump(mode="json")) for i, c in enumerate(triage.complaints)
+    )
+    return triage
+
+
+@transaction.atomic
+def save_complaint(complaint: Complaint) -> None:
+    """Change or add one complaint; the rest of the list stays as it is."""
+    whole = complaints()
+    whole[complaint.id] = complaint
+    replace_triage(Triage(complaints=tuple(whole.values())).model_dump_json())
+
+
+@transaction.atomic
+def remove_complaint(slug: str) -> None:
+    kept = tuple(c for c in complaints().values() if c.id != slug)
+    replace_triage(Triage(complaints=kept).model_dump_json())
+
+
+def outcomes() -> dict[str, Tried]:
+    """How often each free cause was it, over all jobs."""
+    return tried(spec["intake"].get("triage", {}) for spec in models.Job.objects.values_list("spec", flat=True))
