@@ -37,7 +37,7 @@ class MatrixRow(Frozen):
     unit: str
     per_gb: float | None
     size: Size | None
-    cells: tuple[tuple[int, int, int, int], ...]
+    cells: tuple[tuple[int, ...], ...]
 
 
 class FitStation(Frozen):
@@ -98,19 +98,19 @@ def schools(request: HttpRequest, number: int):
     return jobs.desk_of(number).schools()
 
 
-class Why(Frozen):
+class WhyView(Frozen):
     judgement: Judgement
     accessories: tuple[str, ...]
     waste: Waste | None
 
 
-@router.get("/jobs/{int:number}/fit/why", response={200: Why, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/fit/why", response={200: WhyView, 400: Problem, 404: Problem})
 def why(request: HttpRequest, number: int, slot: Query[str], part: Query[str]):
     """Every finding of one pair with its sources, and what a cheaper part would do."""
     desk = jobs.desk_of(number)
     judged, spare = desk.why(slot, part)
     names = tuple(desk.by_number[a].name for a in judged.accessories if a in desk.by_number)
-    return Why(judgement=judged, accessories=names, waste=spare)
+    return WhyView(judgement=judged, accessories=names, waste=spare)
 
 
 @router.get("/jobs/{int:number}/fit/compare", response={200: Comparison, 400: Problem, 404: Problem})

@@ -7,7 +7,7 @@ from ..core.base import Frozen
 from ..core.intake.intake import derive_needs
 from ..core.intake.load import LoadSays
 from ..core.intake.presets import PRESETS
-from ..core.intake.purchase import Advice, advice
+from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.intake.triage import Complaint, Triage, Tried
 from ..core.plan.need import UNITS
 from ..core.plan.report import LABELS
@@ -29,7 +29,7 @@ class IntakeView(Frozen):
     needs: tuple[NeedView, ...]
     load: LoadSays
     slots: dict[str, str]
-    advice: tuple[Advice, ...]
+    advice: tuple[PurchaseAdvice, ...]
 
 
 @router.get("/jobs/{int:number}/intake", response={200: IntakeView, 404: Problem})

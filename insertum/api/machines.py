@@ -7,13 +7,12 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Query, Router, UploadedFile
 
 from ..core.base import Frozen, InputError
-from ..core.claim import Fact
 from ..core.identify.matters import matters
-from ..core.intake.purchase import Advice, advice
+from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.job.slots import MapView, map_view
-from ..core.machine import Machine
+from ..core.machine import Machine, Mark
 from ..core.survey import draft
-from ..core.survey.attributes import Attribute, places
+from ..core.survey.attributes import Attribute, places, relevant
 from ..core.survey.bench import build_today, laid_out
 from ..formats.bundle import files_of
 from ..formats.checked import text_of
@@ -35,7 +34,7 @@ class ConfigurationView(Frozen):
     year: int
     processor: str
     graphics: str
-    marks: tuple[tuple[str, str], ...]
+    marks: tuple[Mark, ...]
     obstacles: tuple["ObstacleView", ...]
     matters: dict[str, str]
     map: MapView
@@ -43,7 +42,7 @@ class ConfigurationView(Frozen):
     sightings: tuple[sightings.SightingLine, ...]
     reviews: tuple[claims.Review, ...]
     changes: tuple[machines.MachineChange, ...]
-    advice: tuple[Advice, ...]
+    advice: tuple[PurchaseAdvice, ...]
 
 
 class ObstacleView(Frozen):
@@ -70,7 +69,7 @@ class MachineLine(Frozen):
 
 class MachineList(Frozen):
     lines: tuple[MachineLine, ...]
-    machines: tuple[tuple[str, str], ...]
+    machines: dict[str, str]
 
 
 ConfigurationView.model_rebuild()
@@ -85,13 +84,13 @@ def list_machines(request: HttpRequest):
         waiting[key] = waiting.get(key, 0) + 1
     return MachineList(
         lines=tuple(_line(m, c.id, waiting.get(f"{m.id}/{c.id}", 0)) for m, c in library.every),
-        machines=tuple((m.id, f"{m.maker} {m.name}") for m in library.machines),
+        machines={m.id: f"{m.maker} {m.name}" for m in library.machines},
     )
 
 
 def _line(machine: Machine, configuration: str, waiting: int) -> MachineLine:
     laid = machine.configured(configuration)
-    facts = [v for s in laid.slots for n in type(s).model_fields if isinstance(v := getattr(s, n), Fact)]
+    facts = [getattr(s, a.name) for s in laid.slots for a in relevant(s)]
     kinds: dict[str, int] = {}
     for s in laid.slots:
         kinds[s.kind] = kinds.get(s.kind, 0) + 1
@@ -279,7 +278,7 @@ def get_configuration(request: HttpRequest, slug: str, configuration: str):
         year=laid.configuration.year,
         processor=laid.configuration.processor,
         graphics=laid.configuration.graphics,
-        marks=tuple((m.kind, m.text) for m in (*machine.marks, *laid.configuration.marks)),
+        marks=(*machine.marks, *laid.configuration.marks),
         obstacles=tuple(_obstacles(machine)),
         matters=matters(laid),
         map=view,

@@ -91,8 +91,17 @@ def bench(request: HttpRequest, number: int):
     )
 
 
+class Changed(Frozen):
+    """A slot the plan changed, and the part that went in."""
+
+    slot: str
+    name: str
+    part: str
+
+
 class ProveView(Frozen):
     expected: Expected
+    changed: tuple[Changed, ...]
     report: ProofReport | None
     readings: int
     faults: dict[str, str]
@@ -101,8 +110,18 @@ class ProveView(Frozen):
 @router.get("/jobs/{int:number}/prove", response={200: ProveView, 400: Problem, 404: Problem})
 def prove(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
+    build = desk.must_plan
+    changed = [
+        Changed(slot=s, name=build.machine.slot(s).name, part=p.name)
+        for s in build.changed()
+        if (p := build.now(s)) is not None
+    ]
     return ProveView(
-        expected=desk.expected(), report=desk.proof(), readings=len(desk.job.prove.readings), faults=laptop.FAULTS
+        expected=desk.expected(),
+        changed=tuple(changed),
+        report=desk.proof(),
+        readings=len(desk.job.prove.readings),
+        faults=laptop.FAULTS,
     )
 
 

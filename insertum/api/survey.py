@@ -106,7 +106,7 @@ def recognise_label(request: HttpRequest, number: int, body: Label):
     return recognise(body.text, desk.parts, kind_for(desk.configured.slot(body.slot).kind))
 
 
-class NewPart(Frozen):
+class LabelledPart(Frozen):
     """A part the label proves, taken into the catalogue and named as fitted in the slot."""
 
     slot: str
@@ -115,7 +115,7 @@ class NewPart(Frozen):
 
 
 @router.post("/jobs/{int:number}/survey/new-part", response={200: JobView, 400: Problem, 404: Problem})
-def new_part(request: HttpRequest, number: int, body: NewPart):
+def new_part(request: HttpRequest, number: int, body: LabelledPart):
     desk = jobs.desk_of(number)
     desk.configured.slot(body.slot)
     if parts.part_of(body.number):

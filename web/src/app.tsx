@@ -5,7 +5,13 @@ import { Gauges } from './library/Gauges'
 import { Jobs } from './library/Jobs'
 import { MachinePage } from './library/MachinePage'
 import { Machines } from './library/Machines'
+import { Editor } from './library/editor/Editor'
+import { PartPage } from './library/PartPage'
 import { Parts } from './library/Parts'
+import { Rules } from './library/Rules'
+import { Shelf } from './library/Shelf'
+import { SightingsPage } from './library/Sightings'
+import { TriagePage } from './library/Triage'
 import { JobFrame } from './shell/JobFrame'
 import { SignIn } from './shell/SignIn'
 import { TopFrame } from './shell/TopFrame'
@@ -47,8 +53,14 @@ export function App() {
             <Route path="hand-over" element={<HandOver />} />
           </Route>
           <Route path="machines" element={<Machines />} />
+          <Route path="machines/edit" element={<Editor key={location.search} />} />
           <Route path="machines/:machine/:configuration" element={<MachinePage />} />
           <Route path="parts" element={<Parts />} />
+          <Route path="parts/shelf" element={<Shelf />} />
+          <Route path="parts/:number" element={<PartPage />} />
+          <Route path="sightings" element={<SightingsPage />} />
+          <Route path="triage" element={<TriagePage />} />
+          <Route path="rules" element={<Rules />} />
           <Route path="gauges" element={<Gauges />} />
           <Route path="*" element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>} />
         </Route>

@@ -14,7 +14,7 @@ from .waste import adds, per_gb
 MOST = 4
 
 
-class Row(Frozen):
+class ComparedRow(Frozen):
     """One line of the comparison: a value for each part, and whether they differ."""
 
     what: str
@@ -27,7 +27,7 @@ class Comparison(Frozen):
     parts: tuple[str, ...]
     names: tuple[str, ...]
     judged: tuple[Judgement, ...]
-    rows: tuple[Row, ...]
+    rows: tuple[ComparedRow, ...]
 
 
 def side_by_side(build: Build, slot_id: str, parts: Sequence[Fittable], shelf: Sequence[object]) -> Comparison:
@@ -43,7 +43,7 @@ def side_by_side(build: Build, slot_id: str, parts: Sequence[Fittable], shelf: S
         parts=tuple(p.number for p in parts),
         names=tuple(p.name for p in parts),
         judged=tuple(judged),
-        rows=tuple(Row(what=n, values=v, differs=len(set(v)) > 1) for n, v in zip(names, rows, strict=True)),
+        rows=tuple(ComparedRow(what=n, values=v, differs=len(set(v)) > 1) for n, v in zip(names, rows, strict=True)),
     )
 
 

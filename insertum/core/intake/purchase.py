@@ -7,7 +7,7 @@ from ..claim import Limits, limit, settle
 from ..machine import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot
 
 
-class Advice(Frozen):
+class PurchaseAdvice(Frozen):
     """``now`` is True for what can only be chosen at the factory, False for what can wait."""
 
     what: str
@@ -15,54 +15,58 @@ class Advice(Frozen):
     says: str
 
 
-def advice(machine: Configured) -> tuple[Advice, ...]:
+def advice(machine: Configured) -> tuple[PurchaseAdvice, ...]:
     """What to choose at the factory and what to leave for later, for one configuration."""
     return tuple(sorted(_all(machine), key=lambda a: not a.now))
 
 
-def _all(machine: Configured) -> Iterator[Advice]:
+def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
     sockets = [s for s in machine.slots if isinstance(s, MemorySlot)]
     soldered = sum(s.capacity_gb for s in machine.memory.soldered)
     ceiling = limit(machine.memory.total_limit_gb, Limits.DOCUMENTED).value
     if soldered and not sockets:
-        yield Advice(
+        yield PurchaseAdvice(
             what="Memory", now=True, says=f"All {soldered} GB are soldered and there is no socket: choose it now."
         )
     elif sockets:
         most = f", up to {ceiling} GB in all" if ceiling else "; the ceiling is unknown"
         fixed = f"{soldered} GB are soldered, the rest sits" if soldered else "It sits"
-        yield Advice(
+        yield PurchaseAdvice(
             what="Memory",
             now=False,
             says=f"{fixed} in {len(sockets)} socket{'s' if len(sockets) > 1 else ''}{most}: can wait.",
         )
     if len({s.channel for s in machine.memory.soldered}) == 1 and len(sockets) == 1:
-        yield Advice(
+        yield PurchaseAdvice(
             what="Memory channels",
             now=True,
             says="Soldered memory fills one channel: its size decides how much ever runs in two.",
         )
-    yield Advice(what="Processor", now=True, says="Soldered: it decides memory ceiling and drive links. Choose it now.")
+    yield PurchaseAdvice(
+        what="Processor", now=True, says="Soldered: it decides memory ceiling and drive links. Choose it now."
+    )
     if machine.configuration.graphics.startswith("own"):
-        yield Advice(what="Graphics", now=True, says="Soldered: choose it now.")
+        yield PurchaseAdvice(what="Graphics", now=True, says="Soldered: choose it now.")
     for slot in machine.slots:
         match slot:
             case DriveSlot() if slot.form == "soldered":
                 size = f", {slot.fitted.capacity_gb} GB" if slot.fitted and slot.fitted.kind == "m2_drive" else ""
-                yield Advice(what=slot.name, now=True, says=f"Soldered storage{size}: it never grows. Choose it now.")
+                yield PurchaseAdvice(
+                    what=slot.name, now=True, says=f"Soldered storage{size}: it never grows. Choose it now."
+                )
             case DriveSlot():
-                yield Advice(what=slot.name, now=False, says="A slot: the drive can wait.")
+                yield PurchaseAdvice(what=slot.name, now=False, says="A slot: the drive can wait.")
             case RadioSlot() if slot.form == "soldered":
-                yield Advice(what=slot.name, now=True, says="The radio is soldered: choose it now.")
+                yield PurchaseAdvice(what=slot.name, now=True, says="The radio is soldered: choose it now.")
             case RadioSlot():
                 leads = settle(slot.leads).value
                 few = "; with one antenna lead, two streams need the second one from the factory" if leads == 1 else ""
                 policy = settle(slot.card_policy).value
                 listed = " The firmware takes listed cards only." if policy == "listed" else ""
-                yield Advice(what=slot.name, now=leads == 1, says=f"A slot: the card can wait{few}.{listed}")
+                yield PurchaseAdvice(what=slot.name, now=leads == 1, says=f"A slot: the card can wait{few}.{listed}")
             case CellularSlot():
                 if settle(slot.sim_tray).value is Presence.MISSING or (settle(slot.leads).value or 0) < 4:
-                    yield Advice(
+                    yield PurchaseAdvice(
                         what=slot.name,
                         now=True,
                         says="Antennas and SIM tray come from the factory only: order them now or never.",
@@ -71,12 +75,12 @@ def _all(machine: Configured) -> Iterator[Advice]:
                 parts = {"caddy": slot.caddy, "ribbon": slot.ribbon, "screws": slot.screws}
                 lacking = [n for n, f in parts.items() if settle(f).value is not Presence.PRESENT]
                 wants = f" Ask for {', '.join(lacking)} with it." if lacking else ""
-                yield Advice(what=slot.name, now=bool(lacking), says=f"A bay: the drive can wait.{wants}")
+                yield PurchaseAdvice(what=slot.name, now=bool(lacking), says=f"A bay: the drive can wait.{wants}")
             case BatterySlot():
                 packs = settle(slot.accepts).value or ()
                 if settle(slot.held_by).value == "glue":
-                    yield Advice(what=slot.name, now=True, says="The pack is glued: take the largest now.")
+                    yield PurchaseAdvice(what=slot.name, now=True, says="The pack is glued: take the largest now.")
                 elif len(packs) > 1:
-                    yield Advice(what=slot.name, now=False, says=f"{len(packs)} packs fit: can wait.")
+                    yield PurchaseAdvice(what=slot.name, now=False, says=f"{len(packs)} packs fit: can wait.")
             case _:
                 pass

@@ -53,6 +53,9 @@ class Row(NamedTuple):
     cells: list[Cell]
 
 
+_ORDER = ("memory", "m2_drive", "bay_drive", "radio", "cellular", "battery")
+
+
 class Desk:
     """One job laid out with its machine and catalogue."""
 
@@ -217,7 +220,9 @@ class Desk:
     # -- stations -------------------------------------------------------------------------------
     @cached_property
     def fitting(self) -> list[Fittable]:
-        return [p for p in self.parts if not isinstance(p, Accessory)]
+        """What can go in a slot, in the order a bench thinks of it."""
+        found: list[Fittable] = [p for p in self.parts if not isinstance(p, Accessory)]
+        return sorted(found, key=lambda p: _ORDER.index(p.kind))
 
     @cached_property
     def cells(self) -> list[Cell]:

@@ -12,7 +12,7 @@ from ..fit.card import MINI_MM
 from ..machine import BatterySlot, BaySlot, CardSocket, CellularSlot, Feature, MemorySlot, Place, RadioSlot, Slot
 from ..part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..standards import ddr
-from ..survey.attributes import ATTRIBUTES, attributes_of, shown
+from ..survey.attributes import ATTRIBUTES, relevant, shown
 from ..verdict import Verdict
 
 
@@ -55,6 +55,7 @@ class SlotView(Frozen):
     kind: str
     place: Place
     summary: str
+    form: str
     key: str
     standoffs_mm: tuple[int, ...]
     leads: int
@@ -91,7 +92,7 @@ def _known(name: str, fact: Fact[Any], build: Build) -> tuple[Any, str, bool]:
 def facts_of(model: BaseModel, place: str, build: Build) -> tuple[FactView, ...]:
     """Every fact of a slot or of the memory system, in declared order; limits by the build's stance."""
     found = []
-    for known in attributes_of(type(model)):
+    for known in relevant(model):
         fact = getattr(model, known.name)
         value, why, conflict = _known(known.name, fact, build)
         found.append(
@@ -176,8 +177,11 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
     by_name = {f.attribute.rpartition(".")[2]: f for f in facts}
 
     def said(name: str, text: str = "{}", unknown: str = "") -> str:
-        return text.format(by_name[name].value) if by_name[name].known else unknown
+        fact = by_name.get(name)
+        return text.format(fact.value) if fact and fact.known else unknown
 
+    if not by_name:
+        return "soldered"
     match slot:
         case MemorySlot():
             return f"SO-DIMM DDR{said('generation', '{}', '?')}"
@@ -191,7 +195,7 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
             wired = [said("pcie", "{}", "PCIe unknown")] if said("pcie") != "none" else []
             if "sata" in by_name and by_name["sata"].value not in ("none", ""):
                 wired.append("SATA")
-            short = [] if by_name["clearance_below_um"].known or by_name["socket_height"].known else ["height unknown"]
+            short = [] if said("clearance_below_um") or said("socket_height") else ["height unknown"]
             if isinstance(slot, CellularSlot):
                 wired = [
                     n
@@ -222,6 +226,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 kind=slot.kind,
                 place=slot.place,
                 summary=summary(slot, facts),
+                form=slot.form if isinstance(slot, CardSocket) else "",
                 key=key or "",
                 standoffs_mm=standoffs or (),
                 leads=leads or 0,

@@ -7,9 +7,21 @@ the stored integer to the unit shown (1000 µm are 1 mm).
 import re
 from typing import Any, Literal
 
+from pydantic import BaseModel
+
 from ..base import Frozen, InputError
-from ..claim import Fact
-from ..machine import BatterySlot, BaySlot, Boot, CellularSlot, DriveSlot, MemorySlot, MemorySystem, RadioSlot
+from ..claim import Fact, settle
+from ..machine import (
+    BatterySlot,
+    BaySlot,
+    Boot,
+    CardSocket,
+    CellularSlot,
+    DriveSlot,
+    MemorySlot,
+    MemorySystem,
+    RadioSlot,
+)
 from ..standards.pcie import Link
 
 Kind = Literal["number", "choice", "flag", "list", "numbers", "link", "text"]
@@ -111,6 +123,27 @@ def attributes_of(model: type) -> tuple[Attribute, ...]:
     """The attributes of a slot, the memory system or the boot facts, in declared order."""
     fields: dict[str, Any] = getattr(model, "model_fields", {})
     return tuple(ATTRIBUTES[n] for n, f in fields.items() if isinstance(f.default, Fact) and n in ATTRIBUTES)
+
+
+_M2_ONLY = {"key", "width_mm", "standoffs_mm", "socket_height", "clearance_below_um", "clearance_above_um", "bracket_mm", "pad_below"}  # fmt: skip
+
+
+def relevant(place: BaseModel) -> tuple[Attribute, ...]:
+    """The attributes that mean something here: a soldered thing has none to measure, a mini socket no
+    key, an M.2 socket no mini sizes, and a slot that nothing cools from above no pad."""
+    every = attributes_of(type(place))
+    if not isinstance(place, CardSocket):
+        return every
+    if place.form == "soldered":
+        return tuple(a for a in every if getattr(place, a.name))
+    left_out = {"mini_sizes"} if place.form == "m2" else set(_M2_ONLY)
+    if isinstance(place, DriveSlot) and settle(place.cooled).value not in ("above", "both"):
+        left_out |= {"pad", "pad_gap_um"}
+    if isinstance(place, RadioSlot) and not any(c.value for c in place.cnvi.claims):
+        left_out.add("host_generation")
+    if settle(place.card_policy).value == "any":
+        left_out.add("listed_cards")
+    return tuple(a for a in every if a.name not in left_out or getattr(place, a.name))
 
 
 def places() -> dict[str, tuple[Attribute, ...]]:

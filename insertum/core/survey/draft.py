@@ -97,14 +97,16 @@ def blank_machine(maker: str = "", name: str = "") -> dict[str, Any]:
 
 
 def copied(machine: Machine, configuration_id: str = "") -> dict[str, Any]:
-    """A copy under a new id: the editor's start from a relative. Marks are left out, because they
-    identify the other machine."""
+    """A copy under a new id: the editor's start from a relative. Of one configuration, what it says
+    differently becomes the copy's own. Marks are left out, because they identify the other machine."""
     data = machine.model_dump(mode="json")
-    data["id"] = f"{machine.id}-copy"
-    data["name"] = f"{machine.name} copy"
-    data["marks"] = []
-    kept = [c for c in data["configurations"] if not configuration_id or c["id"] == configuration_id]
-    data["configurations"] = [{**c, "marks": []} for c in kept or data["configurations"]]
+    data |= {"id": f"{machine.id}-copy", "name": f"{machine.name} copy", "marks": []}
+    if configuration_id:
+        laid = machine.configured(configuration_id)
+        data["memory"], data["boot"] = laid.memory.model_dump(mode="json"), laid.boot.model_dump(mode="json")
+        data["slots"] = [s.model_dump(mode="json") for s in laid.slots]
+        data["configurations"] = [laid.configuration.model_dump(mode="json") | {"differs": {}}]
+    data["configurations"] = [{**c, "marks": []} for c in data["configurations"]]
     return data
 
 

@@ -56,3 +56,28 @@ export async function upload<T>(path: string, file: Blob, name: string): Promise
     }),
   )
 }
+
+/** Send a file to an address that answers in lines of JSON while it works. Aborting ends the work. */
+export async function steps<T>(path: string, file: File, onStep: (step: T) => void, signal: AbortSignal) {
+  const body = new FormData()
+  body.append('file', file, file.name)
+  const response = await fetch(path, { method: 'POST', body, signal, headers: { 'X-CSRFToken': cookie('csrftoken') } })
+  if (!response.ok || !response.body)
+    throw new Refused(
+      { what: `the server answered ${response.status}`, where: '', mend: 'Try again.', rows: [] },
+      response.status,
+    )
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
+  let left = ''
+  for (;;) {
+    const { value, done } = await reader.read()
+    const lines = (left + (value ?? '')).split('\n')
+    left = lines.pop() ?? ''
+    for (const line of lines.filter(Boolean)) {
+      const step = JSON.parse(line) as T & { problem?: Problem }
+      if (step.problem) throw new Refused(step.problem, 400)
+      onStep(step)
+    }
+    if (done) return
+  }
+}

@@ -4326,13 +4326,12 @@ export interface components {
         };
         /**
          * Advice
-         * @description ``now`` is True for what can only be chosen at the factory, False for what can wait.
+         * @description A finding of the build in hand, to read before buying.
          */
         Advice: {
-            /** What */
-            what: string;
-            /** Now */
-            now: boolean;
+            /** Slot */
+            slot: string;
+            verdict: components["schemas"]["Verdict"];
             /** Says */
             says: string;
         };
@@ -4437,7 +4436,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Advice */
-            advice: components["schemas"]["Advice"][];
+            advice: components["schemas"]["PurchaseAdvice"][];
         };
         /**
          * LoadSays
@@ -4471,6 +4470,18 @@ export interface components {
             label: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * PurchaseAdvice
+         * @description ``now`` is True for what can only be chosen at the factory, False for what can wait.
+         */
+        PurchaseAdvice: {
+            /** What */
+            what: string;
+            /** Now */
+            now: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * Tried
@@ -4770,6 +4781,8 @@ export interface components {
             place: components["schemas"]["Place"];
             /** Summary */
             summary: string;
+            /** Form */
+            form: string;
             /** Key */
             key: string;
             /** Standoffs Mm */
@@ -4875,12 +4888,16 @@ export interface components {
             text: string;
         };
         /**
-         * NewPart
-         * @description A part as the parts format holds it.
+         * LabelledPart
+         * @description A part the label proves, taken into the catalogue and named as fitted in the slot.
          */
-        NewPart: {
-            /** Part */
-            part: {
+        LabelledPart: {
+            /** Slot */
+            slot: string;
+            /** Number */
+            number: string;
+            /** Offered */
+            offered: {
                 [key: string]: unknown;
             };
         };
@@ -4979,12 +4996,7 @@ export interface components {
             per_gb: number | null;
             size: components["schemas"]["Size"] | null;
             /** Cells */
-            cells: [
-                number,
-                number,
-                number,
-                number
-            ][];
+            cells: number[][];
         };
         /** Size */
         Size: {
@@ -5113,12 +5125,24 @@ export interface components {
             /** Says */
             says: string;
         };
-        /** Why */
-        Why: {
+        /** WhyView */
+        WhyView: {
             judgement: components["schemas"]["Judgement"];
             /** Accessories */
             accessories: string[];
             waste: components["schemas"]["Waste"] | null;
+        };
+        /**
+         * ComparedRow
+         * @description One line of the comparison: a value for each part, and whether they differ.
+         */
+        ComparedRow: {
+            /** What */
+            what: string;
+            /** Values */
+            values: string[];
+            /** Differs */
+            differs: boolean;
         };
         /** Comparison */
         Comparison: {
@@ -5131,19 +5155,7 @@ export interface components {
             /** Judged */
             judged: components["schemas"]["Judgement"][];
             /** Rows */
-            rows: components["schemas"]["Row"][];
-        };
-        /**
-         * Row
-         * @description One line of the comparison: a value for each part, and whether they differ.
-         */
-        Row: {
-            /** What */
-            what: string;
-            /** Values */
-            values: string[];
-            /** Differs */
-            differs: boolean;
+            rows: components["schemas"]["ComparedRow"][];
         };
         /**
          * OwnPlan
@@ -5387,6 +5399,18 @@ export interface components {
             locked: string;
         };
         /**
+         * Changed
+         * @description A slot the plan changed, and the part that went in.
+         */
+        Changed: {
+            /** Slot */
+            slot: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+        };
+        /**
          * Expectation
          * @description One thing to find. ``figure`` in ``unit`` where it is a number; ``number`` is the part's.
          */
@@ -5504,6 +5528,8 @@ export interface components {
         /** ProveView */
         ProveView: {
             expected: components["schemas"]["Expected"];
+            /** Changed */
+            changed: components["schemas"]["Changed"][];
             report: components["schemas"]["ProofReport"] | null;
             /** Readings */
             readings: number;
@@ -5559,10 +5585,9 @@ export interface components {
             /** Lines */
             lines: components["schemas"]["MachineLine"][];
             /** Machines */
-            machines: [
-                string,
-                string
-            ][];
+            machines: {
+                [key: string]: string;
+            };
         };
         /**
          * Attribute
@@ -5723,10 +5748,7 @@ export interface components {
             /** Graphics */
             graphics: string;
             /** Marks */
-            marks: [
-                string,
-                string
-            ][];
+            marks: components["schemas"]["Mark"][];
             /** Obstacles */
             obstacles: components["schemas"]["ObstacleView"][];
             /** Matters */
@@ -5743,7 +5765,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["MachineChange"][];
             /** Advice */
-            advice: components["schemas"]["Advice"][];
+            advice: components["schemas"]["PurchaseAdvice"][];
         };
         /** MachineChange */
         MachineChange: {
@@ -5845,6 +5867,16 @@ export interface components {
             report: components["schemas"]["ImportReport"];
             /** Changes */
             changes: components["schemas"]["PartChange"][];
+        };
+        /**
+         * NewPart
+         * @description A part as the parts format holds it.
+         */
+        NewPart: {
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Refreshed
@@ -6771,7 +6803,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewPart"];
+                "application/json": components["schemas"]["LabelledPart"];
             };
         };
         responses: {
@@ -7045,7 +7077,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Why"];
+                    "application/json": components["schemas"]["WhyView"];
                 };
             };
             /** @description Bad Request */

@@ -1,69 +1,140 @@
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { answer, client } from '../api/client'
-import { Heading } from '../ui/basics'
+import { answer, client, type Schemas } from '../api/client'
+import { ErrorNote, Heading } from '../ui/basics'
+import { Labelled } from '../ui/fields'
 
-const NAMES: Record<string, string> = {
-  capacity_gb: 'Capacity, GB',
-  chip_width: 'Chip width',
-  grade_mts: 'Grade, MT/s',
-  cl: 'CL',
-  module_type: 'Type letter',
-  module_type_name: 'Module type',
-  raw_card: 'Raw card',
-  raw_card_revision: 'Raw card revision',
-  spd_revision: 'SPD revision',
-  low_voltage: 'Low voltage',
-  density_gbit: 'Chip density, Gbit',
-  width_mm: 'Width, mm',
-  length_mm: 'Length, mm',
-  height_code: 'Height code',
-  above_um: 'Parts above, µm',
-  below_um: 'Parts below, µm',
-  keys: 'Keys',
-}
-
-/** Readers that work without a job. */
+/** Readers and calculators that work without a job; each shows its sum and its standard. */
 export function Gauges() {
   const [params, setParams] = useSearchParams()
-  const text = params.get('text') ?? ''
   const { data } = useQuery({
-    queryKey: ['find', text],
-    queryFn: () => answer(client.GET('/api/find', { params: { query: { text } } })),
-    enabled: !!text.trim(),
+    queryKey: ['gauges'],
+    queryFn: () => answer(client.GET('/api/gauges')),
+    staleTime: Infinity,
   })
-  const fields = Object.entries(data?.decoded ?? {}).filter(([k, v]) => k !== 'kind' && v !== null && String(v) !== '')
+  const wanted = params.get('gauge') ?? gaugeFor(params.get('text') ?? '')
+  const gauge = data?.find((g) => g.id === wanted) ?? data?.[0]
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
-      <div className="mx-auto max-w-[800px]">
-        <Heading title="What does this label prove?">
-          Memory labels (DDR3, DDR4, DDR5) and M.2 module codes, by the standards’ own grammar.
+      <div className="mx-auto max-w-[1000px]">
+        <Heading title="Gauges">
+          Labels, codes and sums that need no job. Each shows its formula and where it is from.
         </Heading>
-        <input
-          autoFocus
-          aria-label="Label"
-          placeholder="16GB 2Rx8 PC4-3200AA-SE1-11 or 2280-D2-B-M"
-          className="num w-full px-3 py-2 text-[14px]"
-          value={text}
-          onChange={(e) => setParams(e.target.value ? { text: e.target.value } : {}, { replace: true })}
-        />
-        {!text && (
-          <p className="text-ink-2 mt-3">Type or scan a label. What it proves stands here, and what it leaves open.</p>
-        )}
-        {text && data?.problem && <p className="card text-refused mt-3 p-3">{data.problem}</p>}
-        {!!fields.length && (
-          <table className="card mt-3 w-full border-separate border-spacing-0">
-            <tbody>
-              {fields.map(([key, value]) => (
-                <tr key={key} className="[&>td]:border-hair [&>td]:border-b [&>td]:px-3 [&>td]:py-1.5">
-                  <td className="text-ink-2 w-56">{NAMES[key] ?? key.replaceAll('_', ' ')}</td>
-                  <td className="num">{Array.isArray(value) ? value.join(', ') : String(value)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
+        <div className="grid grid-cols-[200px_1fr] gap-4">
+          <nav aria-label="Gauges" className="card self-start py-1">
+            {data?.map((g) => (
+              <button
+                key={g.id}
+                data-row
+                type="button"
+                aria-current={g.id === gauge?.id}
+                className={`hover:bg-gold-soft block w-full px-3 py-1.5 text-left ${g.id === gauge?.id ? 'bg-gold-soft font-semibold shadow-[inset_3px_0_0_var(--gold)]' : ''}`}
+                onClick={() => setParams({ gauge: g.id }, { replace: true })}
+              >
+                {g.title}
+              </button>
+            ))}
+          </nav>
+          {gauge && <Face key={gauge.id} gauge={gauge} text={params.get('text') ?? ''} />}
+        </div>
       </div>
     </main>
+  )
+}
+
+/** Which gauge a found text is for: a memory label or a card code. */
+const gaugeFor = (text: string) => (/PC\d/i.test(text) ? 'memory_label' : text ? 'm2_code' : '')
+
+function Face({ gauge, text }: { gauge: Schemas['Gauge']; text: string }) {
+  const first = gauge.fields[0]?.name ?? ''
+  const [values, setValues] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      gauge.fields.map((f) => [f.name, text && f.name === first && f.kind === 'text' ? text : (f.example ?? '')]),
+    ),
+  )
+  const { data, error } = useQuery({
+    queryKey: ['gauge', gauge.id, values],
+    queryFn: () => answer(client.POST('/api/gauges/{id}', { params: { path: { id: gauge.id } }, body: values })),
+    placeholderData: (previous) => previous,
+    retry: false,
+  })
+  const set = (name: string, value: string) => setValues({ ...values, [name]: value })
+  return (
+    <section className="min-w-0 space-y-3">
+      <div className="card p-4">
+        <h2 className="mb-2">{gauge.title}</h2>
+        <div className="grid grid-cols-2 gap-3">
+          {gauge.fields.map((f) => (
+            <Labelled
+              key={f.name}
+              label={f.label}
+              hint={f.unit}
+              className={f.kind === 'text' || f.kind === 'long' ? 'col-span-2' : ''}
+            >
+              {(id) =>
+                f.kind === 'choice' ? (
+                  <select
+                    id={id}
+                    className="w-full"
+                    value={values[f.name]}
+                    onChange={(e) => set(f.name, e.target.value)}
+                  >
+                    {f.options?.map((o) => (
+                      <option key={o}>{o}</option>
+                    ))}
+                  </select>
+                ) : f.kind === 'long' ? (
+                  <textarea
+                    id={id}
+                    rows={7}
+                    className="num w-full text-[12px]"
+                    placeholder="92 13 0b 08 04 …"
+                    value={values[f.name]}
+                    onChange={(e) => set(f.name, e.target.value)}
+                  />
+                ) : (
+                  <input
+                    id={id}
+                    className="num w-full"
+                    value={values[f.name]}
+                    onChange={(e) => set(f.name, e.target.value)}
+                  />
+                )
+              }
+            </Labelled>
+          ))}
+        </div>
+      </div>
+      {error ? (
+        <ErrorNote error={error} />
+      ) : (
+        data && (
+          <div className="card p-4" aria-live="polite">
+            <table className="w-full">
+              <tbody>
+                {data.lines.map((l) => (
+                  <tr key={l.label} className="border-hair border-t first:border-t-0">
+                    <td className="text-ink-2 w-56 py-1">{l.label}</td>
+                    <td className="num py-1 font-semibold">{l.value}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {data.sum && <p className="num mt-2">{data.sum}</p>}
+            {data.remarks?.map((r) => (
+              <p key={r} className="text-ink-2 mt-1 text-[12.5px]">
+                {r}
+              </p>
+            ))}
+          </div>
+        )
+      )}
+      <p className="text-ink-2 text-[12.5px]">
+        {gauge.formula}
+        <br />
+        {gauge.standard}
+      </p>
+    </section>
   )
 }

@@ -1,70 +1,125 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useMemo, useRef, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
 import { answer, client, upload, type Schemas } from '../api/client'
-import { ErrorNote, FileDrop, Heading } from '../ui/basics'
+import { Button, ErrorNote, FileDrop, Heading } from '../ui/basics'
+import { Reviews } from './Reviews'
 
+/** The library: every configuration, and how sure we are of it. */
 export function Machines() {
-  const [text, setText] = useState('')
-  const go = useNavigate()
   const cache = useQueryClient()
-  const { data, error } = useQuery({
-    queryKey: ['machines'],
-    queryFn: () => answer(client.GET('/api/machines')),
-  })
+  const go = useNavigate()
+  const [text, setText] = useState('')
+  const { data, error } = useQuery({ queryKey: ['machines'], queryFn: () => answer(client.GET('/api/machines')) })
+  const reviews = useQuery({ queryKey: ['claims'], queryFn: () => answer(client.GET('/api/claims')) })
   const take = useMutation({
-    mutationFn: (file: File) => upload<Schemas['Imported']>('/api/machines/import', file, file.name),
-    onSuccess: () => void cache.invalidateQueries({ queryKey: ['machines'] }),
+    mutationFn: (file: File) => upload<Schemas['MachineReport']>('/api/machines/import', file, file.name),
+    onSuccess: () => void cache.invalidateQueries(),
   })
-  const shown =
-    data?.filter((m) => `${m.title} ${m.processor} ${m.year}`.toLowerCase().includes(text.toLowerCase())) ?? []
+  const draft = useMutation({
+    mutationFn: (file: File) => upload<Record<string, unknown>>('/api/machines/draft-from-bundle', file, file.name),
+    onSuccess: (machine) => void go('/machines/edit', { state: { draft: machine } }),
+  })
+  const shown = useMemo(() => {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+    return (data?.lines ?? []).filter((m) => {
+      const all = `${m.title} ${m.processor} ${m.year} ${m.slots}`.toLowerCase()
+      return words.every((w) => all.includes(w))
+    })
+  }, [data, text])
   return (
-    <main className="flex-1 overflow-y-auto px-6 py-4">
-      <div className="mx-auto max-w-[1000px]">
+    <main className="flex min-h-0 flex-1 flex-col overflow-y-auto px-6 py-4">
+      <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <Heading title="The library of machines">
-          One line a configuration: the family name is not enough to buy for.
+          {data?.lines.length ?? 0} configurations of {Object.keys(data?.machines ?? {}).length} machines ·{' '}
+          <a href="/api/machines/library/file">export all</a> · <Link to="/sightings">sightings</Link>
         </Heading>
-        <ErrorNote error={error ?? take.error} />
-        {take.data && <p className="mb-2">Imported: {take.data.machines.join(', ')}.</p>}
-        <div className="mb-2 flex items-center gap-3">
-          <input aria-label="Filter" placeholder="Filter" value={text} onChange={(e) => setText(e.target.value)} />
-          <FileDrop label="Import a machine file" accept=".json" onFile={(f) => take.mutate(f)} />
+        <ErrorNote error={error ?? take.error ?? draft.error} />
+        {take.data && (
+          <p role="status" className="mb-2">
+            Imported: {take.data.added.length} new, {take.data.changed.length} changed, {take.data.same.length} as they
+            were.
+          </p>
+        )}
+        <div className="mb-2 flex flex-wrap items-center gap-3">
+          <input
+            aria-label="Filter machines"
+            placeholder="maker, name, processor, slot"
+            className="w-64"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+          <Button onClick={() => void go('/machines/edit')}>New machine</Button>
+          <FileDrop label="Import machines" accept=".json" onFile={(f) => take.mutate(f)} />
+          <FileDrop label="Draft from a reading" accept=".json,.zip" onFile={(f) => draft.mutate(f)} />
+          <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
-        <table className="card w-full border-separate border-spacing-0">
-          <thead>
-            <tr>
-              {['Configuration', 'Processor', 'Year', 'Unknown facts'].map((h) => (
-                <th key={h} className="px-3 py-2">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((m) => {
-              const open = () => void go(`/machines/${m.machine}/${m.configuration}`)
-              return (
-                <tr
-                  key={m.machine + m.configuration}
-                  data-row
-                  tabIndex={0}
-                  onClick={open}
-                  onKeyDown={(e) => e.key === 'Enter' && open()}
-                  className="hover:bg-gold-soft cursor-pointer [&>td]:border-t [&>td]:border-hair [&>td]:px-3 [&>td]:py-2"
-                >
-                  <td className="font-semibold">{m.title}</td>
-                  <td>{m.processor}</td>
-                  <td className="num">{m.year}</td>
-                  <td className="num">{m.unknown}</td>
-                </tr>
-              )
-            })}
-          </tbody>
-        </table>
+        <List lines={shown} />
         {data && !shown.length && (
-          <p className="text-ink-2 mt-2">No machine matches. Import a machine file to add one.</p>
+          <p className="text-ink-2 mt-2">No machine matches. Clear the filter, import a machine file, or add one.</p>
+        )}
+        {!!reviews.data?.length && (
+          <section className="mt-3">
+            <h2 className="mb-1">Claims that wait for review</h2>
+            <Reviews reviews={reviews.data} />
+          </section>
         )}
       </div>
     </main>
+  )
+}
+
+function List({ lines }: { lines: readonly Schemas['MachineLine'][] }) {
+  const scroller = useRef<HTMLDivElement>(null)
+  const go = useNavigate()
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 46,
+    overscan: 10,
+  })
+  return (
+    <div ref={scroller} className="card min-h-48 flex-1 overflow-y-auto">
+      <div style={{ height: rows.getTotalSize() }} className="relative">
+        {rows.getVirtualItems().map((v) => {
+          const m = lines[v.index]!
+          const open = () => void go(`/machines/${m.machine}/${m.configuration}`)
+          return (
+            <div
+              key={`${m.machine}/${m.configuration}`}
+              data-row
+              role="link"
+              tabIndex={0}
+              onClick={open}
+              onKeyDown={(e) => e.key === 'Enter' && open()}
+              className="border-hair hover:bg-gold-soft absolute inset-x-0 grid h-[46px] cursor-pointer grid-cols-[1.500fr_1.200fr_60px_2fr_150px] items-center gap-3 border-b px-3"
+              style={{ transform: `translateY(${v.start}px)` }}
+            >
+              <span className="truncate font-semibold">{m.title}</span>
+              <span className="truncate">{m.processor}</span>
+              <span className="num">{m.year}</span>
+              <span className="text-ink-2 truncate text-[12.5px]">{m.slots}</span>
+              <Sure line={m} />
+            </div>
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+/** How sure: the share of facts that anybody claims anything about. */
+function Sure({ line: m }: { line: Schemas['MachineLine'] }) {
+  const known = m.facts ? (m.facts - m.unknown) / m.facts : 0
+  return (
+    <span className="text-[12px]" title={`${m.facts - m.unknown} of ${m.facts} facts have a claim`}>
+      <span className="bg-mat block h-1.5 w-full rounded-sm">
+        <span className="bg-seats block h-1.5 rounded-sm" style={{ width: `${Math.round(known * 100)}%` }} />
+      </span>
+      <span className="text-ink-2">
+        {m.unknown} unknown{m.open_claims > 0 && `, ${m.open_claims} to review`}
+      </span>
+    </span>
   )
 }

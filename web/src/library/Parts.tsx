@@ -1,53 +1,67 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useRef, useState } from 'react'
-import { useSearchParams } from 'react-router'
-import { answer, client, upload, type Schemas } from '../api/client'
-import { ErrorNote, FileDrop, Heading } from '../ui/basics'
+import { useMemo, useRef, useState } from 'react'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { answer, client, type Schemas } from '../api/client'
+import { Button, ErrorNote, Heading } from '../ui/basics'
 import { money } from '../words'
+import { Import } from './Import'
+import { NewPart } from './NewPart'
 
 const KINDS: [string, string][] = [
   ['', 'All kinds'],
   ['memory', 'Memory'],
-  ['m2_drive', 'M.2 drives'],
+  ['m2_drive', 'Card drives'],
   ['bay_drive', 'Bay drives'],
   ['radio', 'Radios'],
+  ['cellular', 'Cellular'],
   ['battery', 'Batteries'],
   ['accessory', 'Accessories'],
 ]
+type Sorting = 'name' | 'price'
 
 export function Parts() {
   const [params] = useSearchParams()
   const [text, setText] = useState(params.get('number') ?? '')
   const [kind, setKind] = useState('')
+  const [sort, setSort] = useState<Sorting>('name')
+  const [shelf, setShelf] = useState(false)
+  const [adding, setAdding] = useState(false)
   const cache = useQueryClient()
   const { data, error } = useQuery({ queryKey: ['parts'], queryFn: () => answer(client.GET('/api/parts')) })
-  const take = useMutation({
-    mutationFn: (file: File) => upload<Schemas['ImportReport']>('/api/parts/import', file, file.name),
+  const refresh = useMutation({
+    mutationFn: () => answer(client.POST('/api/parts/refresh')),
     onSuccess: () => void cache.invalidateQueries(),
   })
-  const wanted = text.toLowerCase()
-  const shown =
-    data?.filter(
-      (p) => (!kind || p.kind === kind) && `${p.number} ${p.name} ${p.detail}`.toLowerCase().includes(wanted),
-    ) ?? []
+  const shown = useMemo(() => {
+    const wanted = text.toLowerCase()
+    const kept = (data ?? []).filter(
+      (p) =>
+        (!kind || p.kind === kind) &&
+        (!shelf || p.on_shelf > 0) &&
+        `${p.number} ${p.name} ${p.detail}`.toLowerCase().includes(wanted),
+    )
+    return sort === 'price' ? kept.sort((a, b) => (a.price_minor ?? 1e12) - (b.price_minor ?? 1e12)) : kept
+  }, [data, kind, shelf, sort, text])
   return (
     <main className="flex min-h-0 flex-1 flex-col px-6 py-4">
       <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <Heading title="The catalogue">
-          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or <a href="/api/parts.json">JSON</a>
+          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or <a href="/api/parts.json">JSON</a> ·{' '}
+          <Link to="/parts/shelf">the shelf of parts taken out</Link>
         </Heading>
-        <ErrorNote error={error ?? take.error} />
-        {take.data && (
+        <ErrorNote error={error ?? refresh.error} />
+        {refresh.data && (
           <p className="mb-2" role="status">
-            Imported: {take.data.added} new, {take.data.changed} changed, {take.data.same} as they were.
+            {refresh.data.shop}: {refresh.data.changed} changed ({refresh.data.cheaper} cheaper, {refresh.data.dearer}{' '}
+            dearer), {refresh.data.same} as they were, {refresh.data.unknown} not in the catalogue.
           </p>
         )}
-        <div className="mb-2 flex items-center gap-3">
+        <div className="mb-2 flex flex-wrap items-center gap-3">
           <input
             aria-label="Filter"
             placeholder="Filter by name or number"
-            className="w-64"
+            className="w-56"
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
@@ -58,12 +72,21 @@ export function Parts() {
               </option>
             ))}
           </select>
-          <FileDrop
-            label={take.isPending ? 'Reading the file' : 'Import CSV or JSON'}
-            accept=".csv,.json"
-            onFile={(f) => take.mutate(f)}
-          />
+          <select aria-label="Sort by" value={sort} onChange={(e) => setSort(e.target.value as Sorting)}>
+            <option value="name">as listed</option>
+            <option value="price">by price</option>
+          </select>
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={shelf} onChange={(e) => setShelf(e.target.checked)} /> on the shelf
+          </label>
+          <Button disabled={refresh.isPending} onClick={() => refresh.mutate()}>
+            {refresh.isPending ? 'Asking the supplier' : 'Refresh prices'}
+          </Button>
+          <Button onClick={() => setAdding(!adding)}>New part from a label</Button>
+          <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
+        {adding && <NewPart onDone={() => setAdding(false)} />}
+        <Import />
         <List parts={shown} />
         {data && !shown.length && (
           <p className="text-ink-2 mt-2">No part matches. Clear the filter, or import a parts file.</p>
@@ -73,8 +96,9 @@ export function Parts() {
   )
 }
 
-function List({ parts }: { parts: Schemas['PartLine'][] }) {
+function List({ parts }: { parts: readonly Schemas['PartLine'][] }) {
   const scroller = useRef<HTMLDivElement>(null)
+  const go = useNavigate()
   const rows = useVirtualizer({
     count: parts.length,
     getScrollElement: () => scroller.current,
@@ -86,20 +110,27 @@ function List({ parts }: { parts: Schemas['PartLine'][] }) {
       <div style={{ height: rows.getTotalSize() }} className="relative">
         {rows.getVirtualItems().map((v) => {
           const p = parts[v.index]!
+          const open = () => void go(`/parts/${encodeURIComponent(p.number)}`)
           return (
             <div
               key={p.number}
               data-row
+              role="link"
               tabIndex={0}
-              className="border-hair absolute inset-x-0 grid h-[44px] grid-cols-[2.200fr_1.500fr_2fr_90px] items-center gap-3 border-b px-3"
+              onClick={open}
+              onKeyDown={(e) => e.key === 'Enter' && open()}
+              className="border-hair hover:bg-gold-soft absolute inset-x-0 grid h-[44px] cursor-pointer grid-cols-[2.200fr_1.300fr_2fr_110px_90px] items-center gap-3 border-b px-3"
               style={{ transform: `translateY(${v.start}px)` }}
             >
               <div className="min-w-0">
                 <div className="truncate font-semibold">{p.name}</div>
                 <div className="num text-ink-2">{p.number}</div>
               </div>
-              <div>{p.detail}</div>
-              <div className="text-ink-2 truncate text-[12.5px]">{p.offers.join(' · ') || p.note || 'no offer'}</div>
+              <div className="truncate">{p.detail}</div>
+              <div className="text-ink-2 truncate text-[12.5px]">
+                {p.offers.map((o) => `${o.shop} ${money(o.price_minor)}`).join(' · ') || p.note || 'no offer'}
+              </div>
+              <div className="text-seats text-[12.5px]">{p.on_shelf > 0 && `${p.on_shelf} on the shelf`}</div>
               <div className="num text-right">{money(p.price_minor)}</div>
             </div>
           )

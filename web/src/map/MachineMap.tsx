@@ -1,4 +1,6 @@
+import { useState } from 'react'
 import type { Verdict } from '../api/client'
+import { Button } from '../ui/basics'
 import { VERDICTS } from '../words'
 import { GUTTER, labels, lay, layout, WIDTH, type Box, type Label, type MapData, type Slot } from './layout'
 
@@ -11,8 +13,23 @@ type Props = {
   preview?: Preview | null
 }
 
-/** The machine to scale, from the side it opens. What is chosen lies over its slot at true size. */
-export function MachineMap({ map, height, selected, onSelect, preview }: Props) {
+type Face = 'under' | 'keyboard'
+const faceOf = (place: { face?: string }): Face => (place.face === 'keyboard' ? 'keyboard' : 'under')
+
+/** The machine to scale, from the side it opens, with the other side a press away where parts sit
+ *  there too. What is chosen lies over its slot at true size. */
+export function MachineMap({ map: whole, height, selected, onSelect, preview }: Props) {
+  const faces = [...new Set(whole.slots.map((s) => faceOf(s.place)))]
+  const wanted = whole.slots.find((s) => s.id === (preview?.slot ?? selected))
+  // Turned by hand until another slot is looked at.
+  const [turned, setTurned] = useState<{ face: Face; at?: string } | null>(null)
+  const front = faces.includes('under') ? 'under' : (faces[0] ?? 'under')
+  const face = (turned && turned.at === wanted?.id && turned.face) || (wanted ? faceOf(wanted.place) : front)
+  const map = {
+    ...whole,
+    slots: whole.slots.filter((s) => faceOf(s.place) === face),
+    features: whole.features.filter((f) => faceOf(f.place) === face),
+  }
   const { k, x, box, shell } = layout(map, height)
   const named = [
     ...map.slots.map((s) => ({ id: s.id, name: s.name, detail: s.summary, box: box(s.place) })),
@@ -21,7 +38,21 @@ export function MachineMap({ map, height, selected, onSelect, preview }: Props) 
       .map((f) => ({ id: f.name, name: f.name, detail: f.note ?? '', box: box(f.place) })),
   ]
   return (
-    <div className="grid-mat border-hair rounded-md border">
+    <div className="grid-mat border-hair relative rounded-md border">
+      {faces.length > 1 && (
+        <div className="absolute top-2 left-2 flex gap-1">
+          {faces.map((f) => (
+            <Button
+              key={f}
+              aria-pressed={f === face}
+              onClick={() => setTurned({ face: f, at: wanted?.id })}
+              className={f === face ? 'border-gold bg-gold-soft' : ''}
+            >
+              {f === 'under' ? 'Underside' : 'Under the keyboard'}
+            </Button>
+          ))}
+        </div>
+      )}
       <svg
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="block w-full"
@@ -68,7 +99,7 @@ export function MachineMap({ map, height, selected, onSelect, preview }: Props) 
           </text>
         </g>
         <text x={WIDTH - 14} y={height - 8} textAnchor="end" className="fill-ink-2 text-[11.5px]">
-          {map.opens === 'under' ? 'underside up, hinges at the top' : 'opened from the keyboard side'}
+          {face === 'under' ? 'underside up, hinges at the top' : 'keyboard off, seen from above'}
         </text>
       </svg>
     </div>
@@ -175,7 +206,7 @@ function Laid({ box, verdict = 'seats', className }: { box: Box; verdict?: Verdi
 
 /** Gold contacts along the socket with the key notch between them. */
 function Contacts({ slot, b }: { slot: Slot; b: Box }) {
-  if (slot.kind === 'battery' || slot.kind === 'bay') return null
+  if (slot.kind === 'battery' || slot.kind === 'bay' || slot.form === 'soldered') return null
   const upright = slot.place.contacts === 'left' || slot.place.contacts === 'right'
   const run = upright ? b.h : b.w
   const key = { A: 0.16, B: 0.24, E: 0.4, M: 0.86 }[slot.key] ?? 0.62

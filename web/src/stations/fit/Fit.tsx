@@ -1,18 +1,24 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, client, type Schemas, type Verdict } from '../../api/client'
-import { at, useEdit, useJob, useStation } from '../../api/job'
+import { answer, client, type Schemas } from '../../api/client'
+import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { MachineMap, type Preview } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
 import { LIMITS, money } from '../../words'
+import { MeasureButton } from '../survey/Measure'
+import { Compare } from './Compare'
+import { Extras } from './Extras'
 import { Matrix } from './Matrix'
-import { Why, type Looked } from './Why'
+import { verdictOf, type Looked } from './rows'
+import { Why } from './Why'
 
 export function Fit() {
   const { view } = useJob()
   const edit = useEdit()
   const [looked, setLooked] = useState<Looked | null>(null)
   const [kind, setKind] = useState('')
+  const [picked, setPicked] = useState<readonly string[]>([])
   const { data, error } = useStation('fit', (number) =>
     answer(client.GET('/api/jobs/{number}/fit', { params: { path: { number } } })),
   )
@@ -22,6 +28,8 @@ export function Fit() {
     if (build[slot] === part) edit(`/fit/build/${slot}`, null, { op: 'remove' })
     else edit(`/fit/build/${slot}`, part)
   }
+  const pick = (number: string) =>
+    setPicked(picked.includes(number) ? picked.filter((n) => n !== number) : [...picked, number].slice(-4))
   return (
     <>
       <Heading title="What seats in this machine">
@@ -38,19 +46,19 @@ export function Fit() {
             </option>
           ))}
         </select>
-        <Schools data={data} />
+        <Schools limits={data.limits} />
       </Heading>
       <MachineMap
         map={data.map}
-        height={272}
+        height={248}
         preview={previewOf(looked, data)}
-        selected={looked?.cell.slot}
+        selected={looked?.slot}
         onSelect={(id) => setKind(partKind(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
       />
       <Why
         looked={looked}
         data={data}
-        chosen={!!looked && build[looked.cell.slot] === looked.row.number}
+        chosen={!!looked && build[looked.slot] === looked.row.number}
         onChoose={choose}
       />
       <Matrix
@@ -61,13 +69,22 @@ export function Fit() {
         onLook={setLooked}
         onChoose={choose}
         looked={looked}
+        picked={picked}
+        onPick={pick}
       />
+      {picked.length > 0 && <Compare picked={picked} data={data} onClear={() => setPicked([])} onChoose={choose} />}
       <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
         <div>
-          {data.fit.worth.map((w) => (
+          <Extras extras={data.extras} />
+          {data.worth.map((w) => (
             <Note key={w.attribute} kind="measure_first">
-              Settling {attributeWords(w.attribute, data)} decides {w.parts} more {w.parts === 1 ? 'part' : 'parts'}
-              {w.from_minor !== null && `, ${money(w.from_minor)} to ${money(w.to_minor)}`}. {w.how}
+              <span className="flex items-start justify-between gap-3">
+                <span>
+                  Settling {attributeWords(w.attribute, data)} decides {w.parts} more {w.parts === 1 ? 'part' : 'parts'}
+                  {w.from_minor !== null && `, ${money(w.from_minor)} to ${money(w.to_minor)}`}. {w.how}
+                </span>
+                <Settle attribute={w.attribute} data={data} />
+              </span>
             </Note>
           ))}
         </div>
@@ -80,15 +97,33 @@ export function Fit() {
 /** The kind of part that goes into a kind of slot. */
 const partKind = (slot: string) => (slot === 'bay' ? 'bay_drive' : slot)
 
-function attributeWords(attribute: string, data: Schemas['FitStation']): string {
-  const [place, name = ''] = attribute.split('.')
-  const slot = data.slots.find((s) => s.number === place)
-  return `${slot ? `${slot.name}: ` : ''}${name.replace(/_(um|mm|gb|mv)$/, '').replaceAll('_', ' ')}`
+export function factOf(attribute: string, data: Schemas['FitStation']) {
+  return [...data.map.slots.flatMap((s) => s.facts), ...data.map.board].find((f) => f.attribute === attribute)
 }
 
-function Schools({ data }: { data: Schemas['FitStation'] }) {
-  const here = data.schools[data.limits] ?? 0
-  const others = Object.entries(data.schools).filter(([id, n]) => id !== data.limits && n !== here)
+function Settle({ attribute, data }: { attribute: string; data: Schemas['FitStation'] }) {
+  const fact = factOf(attribute, data)
+  return fact ? <MeasureButton fact={fact} /> : null
+}
+
+function attributeWords(attribute: string, data: Schemas['FitStation']): string {
+  const slot = data.slots.find((s) => s.number === attribute.split('.')[0])
+  const fact = factOf(attribute, data)
+  const name = fact?.label.toLowerCase() ?? (attribute.split('.')[1] ?? attribute).replaceAll('_', ' ')
+  return `${slot ? `${slot.name}: ` : ''}${name}`
+}
+
+/** The same matrix under each school: asked for after the rows are there. */
+function Schools({ limits }: { limits: string }) {
+  const number = useJobNumber()
+  const { data } = useQuery({
+    queryKey: ['job', number, 'station', 'schools'],
+    queryFn: () => answer(client.GET('/api/jobs/{number}/fit/schools', { params: { path: { number } } })),
+    placeholderData: (previous) => previous,
+  })
+  if (!data) return null
+  const here = data[limits] ?? 0
+  const others = Object.entries(data).filter(([id, n]) => id !== limits && n !== here)
   if (!others.length) return <span>Other schools give the same.</span>
   return (
     <span className="text-[12.5px]">
@@ -101,15 +136,9 @@ function Schools({ data }: { data: Schemas['FitStation'] }) {
 
 function previewOf(looked: Looked | null, data: Schemas['FitStation']): Preview | null {
   if (!looked) return null
-  const slot = data.map.slots.find((s) => s.id === looked.cell.slot)
+  const slot = data.map.slots.find((s) => s.id === looked.slot)
   const size = looked.row.size ?? slot?.place
   if (!size) return null
   const { w_mm, h_mm } = size
-  return {
-    slot: looked.cell.slot,
-    w_mm,
-    h_mm,
-    verdict: looked.cell.verdict as Verdict,
-    name: looked.row.name,
-  }
+  return { slot: looked.slot, w_mm, h_mm, verdict: verdictOf(looked.cell), name: looked.row.name }
 }

@@ -1,9 +1,15 @@
-import type { Schemas } from '../../api/client'
+import { useQuery } from '@tanstack/react-query'
+import { useDeferredValue } from 'react'
+import { Link } from 'react-router'
+import { answer, client, type Schemas } from '../../api/client'
+import { useJobNumber } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
-import { Button } from '../../ui/basics'
+import { Button, ErrorNote } from '../../ui/basics'
 import { money, VERDICTS } from '../../words'
+import { MeasureButton } from '../survey/Measure'
+import { factOf } from './Fit'
+import { usable, verdictOf, type Looked } from './rows'
 
-export type Looked = { row: Schemas['PartRow']; cell: Schemas['Judgement'] }
 type Props = {
   looked: Looked | null
   data: Schemas['FitStation']
@@ -15,44 +21,74 @@ type Props = {
 export function Why({ looked, data, chosen, onChoose }: Props) {
   if (!looked)
     return (
-      <div className="card text-ink-2 my-3 h-[104px] px-3 py-2">
+      <div className="card text-ink-2 my-3 h-[106px] px-3 py-2">
         Look at a verdict (mouse, or j k h l): the reasons stand here, and the part lies over its slot at true size.
         Enter puts it in.
       </div>
     )
-  const { row, cell } = looked
-  const slot = data.slots.find((s) => s.number === cell.slot)?.name
-  const usable = cell.verdict === 'seats' || cell.verdict === 'held_back'
+  const { row, cell, slot } = looked
+  const name = data.slots.find((s) => s.number === slot)?.name
+  const verdict = verdictOf(cell)
   return (
-    <div className="card my-3 grid h-[104px] grid-cols-[1fr_auto] gap-3 px-3 py-2" aria-live="polite">
+    <div className="card my-3 grid h-[106px] grid-cols-[1fr_auto] gap-3 px-3 py-2" aria-live="polite">
       <div className="min-w-0 overflow-y-auto">
         <div className="flex items-center gap-2 font-semibold">
-          {cell.verdict && <VerdictGlyph verdict={cell.verdict} small />}
-          {row.name} in {slot}: {cell.verdict && VERDICTS[cell.verdict].word.toLowerCase()}
-          {!!cell.accessories?.length && (
-            <span className="font-normal">
-              with {cell.accessories.join(', ')}, + {money(cell.extra_minor)}
-            </span>
-          )}
+          <VerdictGlyph verdict={verdict} small />
+          {row.name} in {name}: {VERDICTS[verdict].word.toLowerCase()}
         </div>
-        <ul>
-          {cell.findings?.map((f, i) => (
+        <Reasons looked={looked} data={data} />
+      </div>
+      <div className="flex flex-col items-end gap-1">
+        {(usable(cell) || chosen) && (
+          <Button onClick={() => onChoose(slot, row.number)}>
+            {chosen ? 'Take it out again' : `Put it in ${name}`}
+          </Button>
+        )}
+        <Link className="text-ink-2 text-[12.5px] underline" to={`/parts/${encodeURIComponent(row.number)}`}>
+          where else it goes
+        </Link>
+      </div>
+    </div>
+  )
+}
+
+function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation'] }) {
+  const number = useJobNumber()
+  // Moving along a row asks for the pair that is looked at last, not for each on the way.
+  const { row, slot } = useDeferredValue(looked)
+  const { data: why, error } = useQuery({
+    queryKey: ['job', number, 'station', 'why', slot, row.number],
+    queryFn: () =>
+      answer(
+        client.GET('/api/jobs/{number}/fit/why', { params: { path: { number }, query: { slot, part: row.number } } }),
+      ),
+  })
+  if (error) return <ErrorNote error={error} />
+  if (!why) return null
+  return (
+    <>
+      {!!why.accessories.length && (
+        <p className="text-[13px]">
+          With {why.accessories.join(', ')}, + {money(why.judgement.extra_minor)}.
+        </p>
+      )}
+      {why.waste && <p className="text-held text-[13px]">{why.waste.says}</p>}
+      <ul>
+        {why.judgement.findings?.map((f, i) => {
+          const fact = f.attribute ? factOf(f.attribute, data) : undefined
+          return (
             <li key={i} className="text-[13px]">
               <span className={VERDICTS[f.verdict].text}>{f.says}</span> {f.remedy}{' '}
               <span className="font-semibold">{f.caution}</span>{' '}
-              {f.how && <span className="text-measure">{f.how}</span>}{' '}
-              <span className="text-ink-2 num text-[11px]">{[f.rule, ...(f.evidence ?? [])].join(' · ')}</span>
+              {f.how && <span className="text-measure">{f.how}</span>} {fact && <MeasureButton fact={fact} />}{' '}
+              <Link className="text-ink-2 num text-[11px] underline" to={`/rules#${f.rule}`}>
+                {f.rule}
+              </Link>{' '}
+              <span className="text-ink-2 num text-[11px]">{(f.evidence ?? []).join(' · ')}</span>
             </li>
-          ))}
-        </ul>
-      </div>
-      <div>
-        {(usable || chosen) && (
-          <Button onClick={() => onChoose(cell.slot, row.number)}>
-            {chosen ? 'Take it out again' : `Put it in ${slot}`}
-          </Button>
-        )}
-      </div>
-    </div>
+          )
+        })}
+      </ul>
+    </>
   )
 }

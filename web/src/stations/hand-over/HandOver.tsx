@@ -1,3 +1,5 @@
+import { useMutation } from '@tanstack/react-query'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { Button, ErrorNote, Heading } from '../../ui/basics'
@@ -45,9 +47,31 @@ export function HandOver() {
             {closed ? 'Open it again' : 'Close the job'}
           </Button>
         </div>
+        {!!data.removed.length && <ToShelf number={view.job.number} />}
       </div>
       <TheRecord data={data} view={view} closed={closed} />
     </>
+  )
+}
+
+/** What came out goes on the shelf, with its origin; a drive waits there until its data is dealt with. */
+function ToShelf({ number }: { number: number }) {
+  const put = useMutation({
+    mutationFn: () => answer(client.POST('/api/jobs/{number}/shelf', { params: { path: { number } } })),
+  })
+  return (
+    <div className="mb-3">
+      <ErrorNote error={put.error} />
+      {put.data ? (
+        <p role="status">
+          Put on the <Link to="/parts/shelf">shelf</Link>. Say there what became of the data on a drive.
+        </p>
+      ) : (
+        <Button disabled={put.isPending} onClick={() => put.mutate()}>
+          Put what came out on the shelf
+        </Button>
+      )}
+    </div>
   )
 }
 

@@ -1,28 +1,37 @@
-import { answer, client, type Schemas } from '../../api/client'
-import { at, useEdit, useJob, useStation } from '../../api/job'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
+import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
-import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { Button, ErrorNote, FileDrop, Heading, Note, Tag } from '../../ui/basics'
 import { TextField } from '../../ui/fields'
+import { Row } from './Row'
+
+const NONE = 'none of these'
 
 export function Identify() {
+  const number = useJobNumber()
   const { view } = useJob()
-  const { data, error } = useStation('identify', (number) =>
-    answer(client.GET('/api/jobs/{number}/identify', { params: { path: { number } } })),
+  const { data, error } = useStation('identify', (n) =>
+    answer(client.GET('/api/jobs/{number}/identify', { params: { path: { number: n } } })),
   )
+  const take = useAct<File>((n, file) => upload<JobView>(`/api/jobs/${n}/reading/survey`, file, file.name))
   const edit = useEdit()
-  const texts = String(at(view?.job, '/identify/texts') ?? '')
-  const chosen = `${at(view?.job, '/identify/machine') ?? ''}/${at(view?.job, '/identify/configuration') ?? ''}`
+  const machine = String(at(view?.job, '/identify/machine') ?? '')
+  const chosen = `${machine}/${at(view?.job, '/identify/configuration') ?? ''}`
   const choose = (c: Schemas['Candidate']) => {
-    edit('/identify', { texts, machine: c.machine, configuration: c.configuration })
+    const before = at(view?.job, '/identify') as object | undefined
+    edit('/identify', { ...before, machine: c.machine, configuration: c.configuration })
   }
   const likely = data?.candidates.filter((c) => data.remaining.includes(`${c.machine}/${c.configuration}`)) ?? []
   const others = data?.candidates.filter((c) => !likely.includes(c)) ?? []
+  const read = !!at(view?.job, '/survey/reading')
   return (
     <>
       <Heading title="Which machine is it, exactly?">
         The same name and shell ship with different processors: memory ceiling and drive slots follow them.
       </Heading>
-      <ErrorNote error={error} />
+      <ErrorNote error={error ?? take.error} />
       <div className="grid grid-cols-[1fr_1.400fr] gap-4">
         <div className="space-y-3">
           <div className="card p-3">
@@ -30,37 +39,39 @@ export function Identify() {
               path="/identify/texts"
               label="What the labels say"
               hint="one a line; a scanner may type here"
-              rows={6}
+              rows={5}
             />
             {data?.unread.map((t) => (
               <p key={t} className="text-measure mt-1 text-[12.5px]">
                 Nothing carries “{t}”.
               </p>
             ))}
-          </div>
-          {data?.question && (
-            <div className="card p-3">
-              <h2 className="mb-1">Look next</h2>
-              <p className="font-semibold">{data.question.ask}</p>
-              <p className="text-ink-2 mb-2 text-[12.5px]">
-                about {data.question.minutes} min, settles {data.question.bits.toFixed(1)} bit
-              </p>
-              <div className="flex flex-wrap gap-1.5">
-                {data.question.answers.map((a) => (
-                  <Button key={a} onClick={() => edit('/identify/texts', [texts, a].filter(Boolean).join('\n'))}>
-                    {a}
-                  </Button>
-                ))}
-              </div>
+            <div className="mt-2 flex items-center gap-3">
+              <FileDrop
+                label={take.isPending ? 'Reading' : 'Drop a reading'}
+                accept=".json,.zip"
+                onFile={(f) => take.mutate(f)}
+              />
+              <span className="text-ink-2 text-[12.5px]">
+                {read ? 'The running system’s own words count too.' : 'The running system names itself.'}
+              </span>
             </div>
-          )}
+          </div>
+          {data?.question && <NextQuestion question={data.question} />}
+          <Answers />
         </div>
         <div className="space-y-3">
           <Note kind={data?.settled ? 'seats' : 'measure_first'}>{data?.says}</Note>
+          {data?.doubts.map((d) => (
+            <Note key={d} kind="refused">
+              {d}
+            </Note>
+          ))}
+          {data && !data.in_library && <NotHere data={data} number={number} read={read} />}
           <div className="card">
             {likely.map((c) => (
               <Row
-                key={c.configuration}
+                key={`${c.machine}/${c.configuration}`}
                 candidate={c}
                 chosen={chosen === `${c.machine}/${c.configuration}`}
                 onChoose={() => choose(c)}
@@ -73,7 +84,7 @@ export function Identify() {
                 </summary>
                 {others.map((c) => (
                   <Row
-                    key={c.machine + c.configuration}
+                    key={`${c.machine}/${c.configuration}`}
                     candidate={c}
                     chosen={chosen === `${c.machine}/${c.configuration}`}
                     onChoose={() => choose(c)}
@@ -90,48 +101,121 @@ export function Identify() {
   )
 }
 
-function Row({
-  candidate: c,
-  chosen,
-  onChoose,
-}: {
-  candidate: Schemas['Candidate']
-  chosen: boolean
-  onChoose: () => void
-}) {
+/** The best next thing to look at, with the answers the library expects, one of its own, or none. */
+function NextQuestion({ question: q }: { question: Schemas['Question'] }) {
+  const edit = useEdit()
+  const [other, setOther] = useState('')
+  const say = (text: string) => edit(`/identify/answers/${q.kind}`, text)
   return (
-    <button
-      data-row
-      type="button"
-      aria-pressed={chosen}
-      onClick={onChoose}
-      className={`border-hair hover:bg-gold-soft flex w-full items-center justify-between gap-3 border-b px-3 py-2 text-left ${
-        chosen ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''
-      }`}
-    >
-      <span>
-        <span className="font-semibold">{c.title}</span>
-        <span className="text-ink-2 ml-2">{c.processor}</span>
-        {!!c.matched.length && <span className="text-seats block text-[12.5px]">matched: {c.matched.join(', ')}</span>}
-        {!!c.against.length && (
-          <span className="text-refused block text-[12.5px]">against: {c.against.join(', ')}</span>
+    <div className="card p-3">
+      <h2 className="mb-1">Look next</h2>
+      <p className="font-semibold">{q.ask}</p>
+      <p className="text-ink-2 mb-2 text-[12.5px]">
+        about {q.minutes} min, settles {q.bits.toFixed(1)} bit
+      </p>
+      <div className="flex flex-wrap gap-1.5">
+        {q.answers.map((a) => (
+          <Button key={a} onClick={() => say(a)}>
+            {a}
+          </Button>
+        ))}
+      </div>
+      <form
+        className="mt-2 flex gap-1.5"
+        onSubmit={(e) => {
+          e.preventDefault()
+          if (other.trim()) say(other.trim())
+          setOther('')
+        }}
+      >
+        <input
+          aria-label="Another answer"
+          placeholder="something else"
+          className="num min-w-0 flex-1"
+          value={other}
+          onChange={(e) => setOther(e.target.value)}
+        />
+        <Button type="submit" disabled={!other.trim()}>
+          Say it
+        </Button>
+      </form>
+      <div className="mt-1.5 flex gap-3">
+        <Button kind="quiet" onClick={() => say(NONE)}>
+          none of these
+        </Button>
+        <Button kind="quiet" onClick={() => say('')}>
+          cannot be read
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+/** What was answered stays with the job and can be taken back. */
+function Answers() {
+  const { view } = useJob()
+  const edit = useEdit()
+  const answers = (at(view?.job, '/identify/answers') ?? {}) as Record<string, string>
+  if (!Object.keys(answers).length) return null
+  return (
+    <div className="card p-3">
+      <h2 className="mb-1">Answered</h2>
+      {Object.entries(answers).map(([kind, text]) => (
+        <div key={kind} className="flex items-center justify-between gap-2">
+          <span>
+            <Tag>{kind.replace('_', ' ')}</Tag> <span className="num">{text || 'cannot be read'}</span>
+          </span>
+          <Button kind="quiet" onClick={() => edit(`/identify/answers/${kind}`, null, { op: 'remove' })}>
+            take back
+          </Button>
+        </div>
+      ))}
+    </div>
+  )
+}
+
+function NotHere({ data, number, read }: { data: Schemas['Identification']; number: number; read: boolean }) {
+  return (
+    <div className="card p-3">
+      <h2 className="mb-1">Not in the library</h2>
+      {!!data.relatives.length && (
+        <p className="mb-1">
+          Nearest relatives, as a warning and no more: {data.relatives.map((r) => r.title).join(', ')}. Their limits and
+          slots are theirs.
+        </p>
+      )}
+      <p className="flex flex-wrap gap-3">
+        {read && (
+          <Link className="underline" to={`/machines/edit?job=${number}`}>
+            draft it from the reading
+          </Link>
         )}
-      </span>
-      <span className="num whitespace-nowrap">{chosen ? 'chosen' : `${Math.round(c.share * 100)} %`}</span>
-    </button>
+        {data.relatives[0] && (
+          <Link
+            className="underline"
+            to={`/machines/edit?copy=${data.relatives[0].machine}&configuration=${data.relatives[0].configuration}`}
+          >
+            start from a copy of {data.relatives[0].title}
+          </Link>
+        )}
+        <Link className="underline" to="/machines/edit">
+          start from nothing
+        </Link>
+      </p>
+    </div>
   )
 }
 
 function Differences({ data, likely }: { data: Schemas['Identification']; likely: Schemas['Candidate'][] }) {
   return (
-    <div className="card p-3">
+    <div className="card overflow-x-auto p-3">
       <h2 className="mb-1">They differ in what matters</h2>
       <table className="w-full">
         <thead>
           <tr>
             <th></th>
             {likely.map((c) => (
-              <th key={c.configuration} className="py-1 pr-2">
+              <th key={`${c.machine}/${c.configuration}`} className="py-1 pr-2">
                 {c.title.replace(/^\S+ /, '')}
               </th>
             ))}

@@ -1,9 +1,12 @@
+import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
-import { ErrorNote, Heading } from '../../ui/basics'
-import { CheckField, ChoiceField, NumberField, TextField } from '../../ui/fields'
+import { Button, ErrorNote, Heading } from '../../ui/basics'
+import { ChoiceField, NumberField, TextField } from '../../ui/fields'
 import { Needs } from '../plan/Needs'
+import { Load } from './Load'
+import { Purchase } from './Purchase'
 import { RouterFields } from './RouterFields'
 import { Triage } from './Triage'
 
@@ -27,7 +30,7 @@ export function Intake() {
             <TextField path="/intake/words" label="In the owner’s words" rows={2} />
             <Complaints complaints={data.complaints} />
           </section>
-          <Triage complaints={data.complaints} />
+          <Triage complaints={data.complaints} tried={data.tried} />
           <section className="card grid grid-cols-3 gap-3 p-3">
             <h2 className="col-span-3">Data and keys</h2>
             <ChoiceField
@@ -57,22 +60,27 @@ export function Intake() {
             <ChoiceField path="/intake/use" label="Use" className="col-span-2" options={Object.entries(data.uses)} />
             <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
             <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
-            <NumberField path="/intake/used_gb" label="Data used" hint="GB" />
-            <NumberField path="/intake/peak_memory_gb" label="Peak memory" hint="GB seen in use" />
             <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
             <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
             <NumberField path="/intake/growth_percent" label="Needs grow" hint="% a year" required />
             <ChoiceField
               path="/intake/fault_slot"
               label="Broken part in"
-              hint="mending counts"
               options={[['', 'nothing broken'], ...Object.entries(data.slots)]}
             />
             <RouterFields />
-            <div className="col-span-2">
-              <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />
-            </div>
+            <ChoiceField
+              path="/intake/owned"
+              label="The machine"
+              className="col-span-2"
+              options={[
+                ['owned', 'is there'],
+                ['not_bought', 'is not bought yet'],
+              ]}
+            />
           </section>
+          <Load data={data} />
+          <Purchase data={data} />
           <section className="card p-3">
             <h2 className="mb-1">Needs that follow, and who set them</h2>
             <Needs needs={data.needs} />
@@ -84,30 +92,53 @@ export function Intake() {
   )
 }
 
+/** What is chosen, and what matches the words typed; all of the list on request. */
 function Complaints({ complaints }: { complaints: readonly Schemas['Complaint'][] }) {
   const { view } = useJob()
   const edit = useEdit()
+  const [text, setText] = useState('')
+  const [all, setAll] = useState(false)
   const chosen = (at(view?.job, '/intake/complaints') as string[] | undefined) ?? []
+  const wanted = text.toLowerCase()
+  const matching = complaints.filter((c) => c.name.toLowerCase().includes(wanted))
+  const shown = complaints.filter(
+    (c) => chosen.includes(c.id) || (matching.includes(c) && (all || text || matching.indexOf(c) < 8)),
+  )
   return (
-    <fieldset className="mt-2 flex flex-wrap gap-1.5">
+    <fieldset className="mt-2">
       <legend className="mb-1 font-medium">Complaints</legend>
-      {complaints.map((c) => {
-        const on = chosen.includes(c.id)
-        return (
-          <label
-            key={c.id}
-            className={`cursor-pointer rounded-sm border px-2 py-0.5 has-focus-visible:outline-2 ${on ? 'border-gold bg-gold-soft' : 'border-hair'}`}
-          >
-            <input
-              type="checkbox"
-              className="sr-only"
-              checked={on}
-              onChange={() => edit('/intake/complaints', on ? chosen.filter((x) => x !== c.id) : [...chosen, c.id])}
-            />
-            {c.name}
-          </label>
-        )
-      })}
+      <div className="mb-1.5 flex items-center gap-3">
+        <input
+          aria-label="Find a complaint"
+          placeholder="find a complaint"
+          className="w-48"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <Button kind="quiet" onClick={() => setAll(!all)}>
+          {all ? 'the usual ones' : `all ${complaints.length}`}
+        </Button>
+      </div>
+      <div className="flex flex-wrap gap-1.5">
+        {shown.map((c) => {
+          const on = chosen.includes(c.id)
+          return (
+            <label
+              key={c.id}
+              className={`cursor-pointer rounded-sm border px-2 py-0.5 has-focus-visible:outline-2 ${on ? 'border-gold bg-gold-soft' : 'border-hair'}`}
+            >
+              <input
+                type="checkbox"
+                className="sr-only"
+                checked={on}
+                onChange={() => edit('/intake/complaints', on ? chosen.filter((x) => x !== c.id) : [...chosen, c.id])}
+              />
+              {c.name}
+            </label>
+          )
+        })}
+        {!shown.length && <span className="text-ink-2">No such complaint. The workshop’s list can be added to.</span>}
+      </div>
     </fieldset>
   )
 }

@@ -1,15 +1,27 @@
+import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 
 /** Free causes of the chosen complaints, each with the test that tells. */
-export function Triage({ complaints }: { complaints: readonly Schemas['Complaint'][] }) {
+export function Triage({
+  complaints,
+  tried,
+}: {
+  complaints: readonly Schemas['Complaint'][]
+  tried: Record<string, Schemas['Tried']>
+}) {
   const { view } = useJob()
   const edit = useEdit()
   const chosen = (at(view?.job, '/intake/complaints') as string[] | undefined) ?? []
   const mine = complaints.filter((c) => chosen.includes(c.id))
   return (
     <section className="card p-3">
-      <h2 className="mb-1">Free causes first</h2>
+      <div className="mb-1 flex items-baseline justify-between">
+        <h2>Free causes first</h2>
+        <Link className="text-ink-2 text-[12.5px] underline" to="/triage">
+          the workshop’s list
+        </Link>
+      </div>
       {!mine.length && (
         <p className="text-ink-2">
           Choose a complaint: what may cost nothing to mend stands here, with the test that tells.
@@ -20,7 +32,10 @@ export function Triage({ complaints }: { complaints: readonly Schemas['Complaint
           {mine.flatMap((c) =>
             c.causes.map((cause) => (
               <tr key={cause.id} className="border-hair border-t align-top first:border-t-0">
-                <td className="w-[36%] py-1.5 pr-3 font-medium">{cause.cause}</td>
+                <td className="w-[36%] py-1.5 pr-3 font-medium">
+                  {cause.cause}
+                  <Seen tried={tried[cause.id]} />
+                </td>
                 <td className="py-1.5 pr-3">{cause.test}</td>
                 <td className="py-1.5">
                   <select
@@ -40,9 +55,23 @@ export function Triage({ complaints }: { complaints: readonly Schemas['Complaint
       </table>
       {!!mine.length && (
         <p className="text-ink-2 mt-1.5 text-[12.5px]">
-          Only then a part: {[...new Set(mine.flatMap((c) => c.then))].join(', ')}.
+          Only then a part: {[...new Set(mine.flatMap((c) => c.then ?? []))].map(partWord).join(', ')}.
         </p>
       )}
     </section>
+  )
+}
+
+const WORDS: Record<string, string> = { m2_drive: 'card drive', bay_drive: 'bay drive', kit: 'small parts' }
+export const partWord = (kind: string) => WORDS[kind] ?? kind
+
+/** How often this was it on the workshop's own jobs. */
+export function Seen({ tried }: { tried: Schemas['Tried'] | undefined }) {
+  const times = (tried?.helped ?? 0) + (tried?.no_help ?? 0)
+  if (!times) return null
+  return (
+    <span className="text-ink-2 block text-[12px] font-normal">
+      was it {tried?.helped ?? 0} of {times} times here
+    </span>
   )
 }

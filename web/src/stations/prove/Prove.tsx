@@ -4,6 +4,7 @@ import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../../ui/basics'
 import { TextField } from '../../ui/fields'
+import { Remember } from './Remember'
 
 export const OUTCOMES: Record<string, { word: string; text: string }> = {
   as_expected: { word: 'as expected', text: 'text-seats' },
@@ -77,6 +78,7 @@ export function Prove() {
           </section>
           <Simulated faults={data.faults} onBundle={(file) => take.mutate(file)} />
           <Checks names={data.expected.regression ?? []} />
+          {report && <Remember slots={data.changed} />}
           <TextField path="/prove/notes" label="Notes" hint="place, what ran, power mode" rows={2} />
           <GoOn
             to="hand_over"

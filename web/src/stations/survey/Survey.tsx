@@ -1,14 +1,20 @@
 import { useState } from 'react'
 import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
-import { at, useAct, useJob, useJobNumber, useStation } from '../../api/job'
-import { Facts, type Fact } from '../../library/Facts'
+import { useAct, useJobNumber, useStation } from '../../api/job'
+import { Facts } from '../../library/Facts'
 import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
-import { Button, ErrorNote, FileDrop, Heading, Tag } from '../../ui/basics'
+import { ErrorNote, Heading, Note, Tag } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
+import { money } from '../../words'
+import { ClaimButton } from './Claim'
+import { MeasureButton } from './Measure'
+import { QuickEntry } from './QuickEntry'
+import { Reading } from './Reading'
+
+type Survey = Schemas['SurveyView']
 
 export function Survey() {
-  const number = useJobNumber()
   const [selected, setSelected] = useState('')
   const { data, error } = useStation('survey', (n) =>
     answer(client.GET('/api/jobs/{number}/survey', { params: { path: { number: n } } })),
@@ -19,30 +25,36 @@ export function Survey() {
   return (
     <>
       <Heading title="What is inside, and how do we know?">
-        Drawn to scale. Correct what is fitted, measure what is unknown.
+        Drawn to scale. Scan what is fitted, measure what is unknown.
       </Heading>
       <ErrorNote error={take.error} />
-      <MachineMap map={data.map} height={300} selected={slot?.id} onSelect={setSelected} />
+      <MachineMap map={data.map} height={272} selected={slot?.id} onSelect={setSelected} />
       <div className="mt-3 grid grid-cols-[1.150fr_1fr] gap-4">
-        <div>
+        <div className="min-w-0">
           <SlotTable data={data} selected={slot?.id ?? ''} onSelect={setSelected} />
+          {slot && slot.form !== 'soldered' && <QuickEntry key={slot.id} slot={slot} />}
           <div className="mt-3 grid grid-cols-2 gap-3">
             <TextField path="/survey/firmware" label="Firmware version" />
-            <TextField path="/survey/notes" label="Found on the way" hint="board, fan, panel numbers" />
+            <TextField path="/survey/notes" label="Found on the way" />
+            <TextField path="/survey/numbers/board" label="Board number" hint="identifies too" />
+            <TextField path="/survey/numbers/battery" label="Pack number" hint="identifies too" />
           </div>
-          <div className="mt-3 flex flex-wrap items-center gap-3">
-            <FileDrop label="Drop a reading of the running system" accept=".json,.zip" onFile={(f) => take.mutate(f)} />
-            <a className="text-ink-2 text-[12.5px] underline" href={`/api/jobs/${number}/simulated/survey`}>
-              the simulated laptop’s reading
-            </a>
-          </div>
-          <ReadSummary />
+          <Reading data={data} onFile={(f) => take.mutate(f)} busy={take.isPending} />
         </div>
-        <div className="space-y-3">
-          {slot && <SlotCard key={slot.id} slot={slot} />}
+        <div className="min-w-0 space-y-3">
+          <Contradictions data={data} />
+          {slot && <SlotCard key={slot.id} slot={slot} data={data} />}
           <div className="card p-3">
             <h2 className="mb-1.5">The memory system</h2>
-            <Facts facts={data.map.board} action={(f) => <MeasureButton fact={f} />} />
+            <Facts
+              facts={data.map.board}
+              action={(f) => (
+                <>
+                  <MeasureButton fact={f} says={opens(f.attribute, data)} />
+                  <ClaimButton fact={f} />
+                </>
+              )}
+            />
           </div>
           <GoOn to="fit" label="Go on to Fit" />
         </div>
@@ -51,30 +63,17 @@ export function Survey() {
   )
 }
 
-function ReadSummary() {
-  const { view } = useJob()
-  const reading = at(view?.job, '/survey/reading') as Schemas['Reading'] | null | undefined
-  if (!reading) return null
-  return (
-    <p className="text-ink-2 mt-2 text-[12.5px]">
-      Read: {reading.understood?.join(', ')}.{' '}
-      {reading.not_understood?.length
-        ? `Not understood: ${reading.not_understood.join('; ')}.`
-        : 'All of it was understood.'}
-    </p>
-  )
+/** What a measurement would decide, in parts and prices. */
+function opens(attribute: string, data: Survey): string {
+  const worth = data.worth.find((w) => w.attribute === attribute)
+  if (!worth) return ''
+  const prices = worth.from_minor === null ? '' : `, ${money(worth.from_minor)} to ${money(worth.to_minor)}`
+  return `Decides ${worth.parts} ${worth.parts === 1 ? 'part' : 'parts'}${prices}.`
 }
 
-function SlotTable({
-  data,
-  selected,
-  onSelect,
-}: {
-  data: Schemas['SurveyView']
-  selected: string
-  onSelect: (id: string) => void
-}) {
-  const set = useAct<{ slot: string; number: string }>((number, body) =>
+function SlotTable({ data, selected, onSelect }: { data: Survey; selected: string; onSelect: (slot: string) => void }) {
+  const number = useJobNumber()
+  const set = useAct<{ slot: string; number: string }>((_, body) =>
     answer(client.POST('/api/jobs/{number}/survey/fitted', { params: { path: { number } }, body })),
   )
   return (
@@ -83,7 +82,7 @@ function SlotTable({
       <table className="card w-full border-separate border-spacing-0">
         <thead>
           <tr>
-            {['Slot', 'Fitted today', 'How known'].map((h) => (
+            {['Slot', 'Fitted', 'How known'].map((h) => (
               <th key={h} className="px-2.5 py-1.5">
                 {h}
               </th>
@@ -94,34 +93,47 @@ function SlotTable({
           {data.map.slots.map((s) => (
             <tr
               key={s.id}
-              className={`[&>td]:border-hair [&>td]:border-t [&>td]:px-2.5 [&>td]:py-1.5 ${s.id === selected ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''}`}
+              data-row
+              tabIndex={0}
+              aria-selected={selected === s.id}
+              onFocus={() => onSelect(s.id)}
+              onClick={() => onSelect(s.id)}
+              className={`[&>td]:border-hair cursor-pointer align-top [&>td]:border-t [&>td]:px-2.5 [&>td]:py-1.5 ${selected === s.id ? 'bg-gold-soft' : ''}`}
             >
               <td>
-                <button data-row type="button" className="text-left font-semibold" onClick={() => onSelect(s.id)}>
-                  {s.name}
-                  <span className="text-ink-2 block text-[12px] font-normal">{s.summary}</span>
-                </button>
+                <span className="font-semibold">{s.name}</span>
+                <span className="text-ink-2 block text-[12px]">{s.summary}</span>
               </td>
-              <td>
-                <select
-                  aria-label={`Fitted in ${s.name}`}
-                  className="w-full max-w-56"
-                  value={s.fitted_number}
-                  onChange={(e) => set.mutate({ slot: s.id, number: e.target.value })}
-                >
-                  <option value="">empty</option>
-                  {!!s.fitted_number && !data.choices[s.id]?.some((c) => c.number === s.fitted_number) && (
-                    <option value={s.fitted_number}>{s.fitted_name}</option>
-                  )}
-                  {data.choices[s.id]?.map((c) => (
-                    <option key={c.number} value={c.number}>
-                      {c.name}
-                    </option>
-                  ))}
-                </select>
+              <td className="min-w-0">
+                {s.form === 'soldered' ? (
+                  s.fitted_name
+                ) : (
+                  <select
+                    aria-label={`Fitted in ${s.name}`}
+                    className="w-52"
+                    value={s.fitted_number}
+                    onChange={(e) => set.mutate({ slot: s.id, number: e.target.value })}
+                  >
+                    <option value="">empty</option>
+                    {s.fitted_number && !data.choices[s.id]?.some((c) => c.number === s.fitted_number) && (
+                      <option value={s.fitted_number}>{s.fitted_name}</option>
+                    )}
+                    {data.choices[s.id]?.map((c) => (
+                      <option key={c.number} value={c.number}>
+                        {c.name}
+                      </option>
+                    ))}
+                  </select>
+                )}
+                {data.observed[s.id]?.map((line) => (
+                  <span key={line} className={`block text-[12px] ${line.includes(':') ? 'text-held' : 'text-ink-2'}`}>
+                    {line}
+                  </span>
+                ))}
               </td>
               <td>
                 <Tag>{s.fitted_how}</Tag>
+                <Since data={data} slot={s} />
               </td>
             </tr>
           ))}
@@ -131,12 +143,34 @@ function SlotTable({
   )
 }
 
-function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
+/** Who said so and when: by hand for this slot, or with the reading. */
+function Since({ data, slot }: { data: Survey; slot: Schemas['SlotView'] }) {
+  const read = slot.fitted_how.startsWith('read')
+  const since = data.since[`/survey/fitted/${slot.id}`] ?? (read ? data.since['/survey/reading'] : undefined)
+  if (!since) return null
+  return (
+    <span className="text-ink-2 block text-[12px]">
+      {new Date(since.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+      {since.who && `, ${since.who}`}
+    </span>
+  )
+}
+
+function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
   return (
     <div className="card p-3">
       <h2 className="mb-1.5">{slot.name}</h2>
-      <Facts facts={slot.facts} action={(f) => <MeasureButton fact={f} />} />
-      {slot.fitted_number && (
+      {slot.form === 'soldered' && <p className="text-ink-2 mb-1">Soldered to the board: nothing is bought for it.</p>}
+      <Facts
+        facts={slot.facts.filter((f) => slot.form !== 'soldered' || f.known)}
+        action={(f) => (
+          <>
+            <MeasureButton fact={f} says={opens(f.attribute, data)} />
+            <ClaimButton fact={f} />
+          </>
+        )}
+      />
+      {slot.fitted_number && slot.form !== 'soldered' && (
         <NumberField
           path={`/plan/credits/${slot.id}`}
           label="Credit when it comes out"
@@ -150,60 +184,24 @@ function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
   )
 }
 
-/** Unknown is measured here: the tool, the way, and the figure in the unit shown. */
-function MeasureButton({ fact }: { fact: Fact }) {
-  const [open, setOpen] = useState(false)
-  const [typed, setTyped] = useState(fact.options[0] ?? '')
-  const set = useAct<string>((number, value) =>
-    answer(
-      client.POST('/api/jobs/{number}/survey/measured', {
-        params: { path: { number } },
-        body: { attribute: fact.attribute, typed: value },
-      }),
-    ),
-  )
-  if (!open)
-    return (
-      <Button kind="quiet" onClick={() => setOpen(true)} aria-label={`Measure ${fact.label}`}>
-        {fact.known ? 'correct' : 'measure'}
-      </Button>
-    )
+function Contradictions({ data }: { data: Survey }) {
   return (
-    <form
-      className="w-44 text-left"
-      onSubmit={(e) => {
-        e.preventDefault()
-        set.mutate(typed, { onSuccess: () => setOpen(false) })
-      }}
-    >
-      <p className="text-ink-2 text-[12px]">{fact.measure}</p>
-      <ErrorNote error={set.error} />
-      <div className="flex items-center gap-1">
-        {fact.options.length ? (
-          <select
-            aria-label={fact.label}
-            className="min-w-0 flex-1"
-            value={typed}
-            onChange={(e) => setTyped(e.target.value)}
-          >
-            {fact.options.map((o) => (
-              <option key={o}>{o}</option>
-            ))}
-          </select>
-        ) : (
-          <input
-            autoFocus
-            aria-label={`${fact.label} ${fact.unit}`}
-            className="num w-16 flex-1"
-            value={typed}
-            onChange={(e) => setTyped(e.target.value)}
-          />
-        )}
-        <span className="text-ink-2">{fact.unit}</span>
-        <Button type="submit" disabled={!typed}>
-          Keep
-        </Button>
-      </div>
-    </form>
+    <>
+      {data.contradictions.map((c) => (
+        <Note key={c.says} kind="refused">
+          <span className="font-semibold">{c.says}</span>
+          <span className="block">
+            Library: <span className="num">{c.library}</span> ({c.source}) · read here:{' '}
+            <span className="num">{c.read}</span>
+          </span>
+          {c.attribute && <ClaimButton attribute={c.attribute} typed={c.read.replace(/ MT\/s$/, '')} source="read" />}
+        </Note>
+      ))}
+      {data.claims.map((c) => (
+        <Note key={c.id} kind="measure_first">
+          Waits for review: {c.label} {c.value} ({c.source}); the library says {c.library}. {c.note}
+        </Note>
+      ))}
+    </>
   )
 }

@@ -1,0 +1,209 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useCallback, useDeferredValue, useEffect, useState } from 'react'
+import { useLocation, useNavigate, useSearchParams } from 'react-router'
+import { answer, client, type Schemas } from '../../api/client'
+import { MachineMap } from '../../map/MachineMap'
+import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { asList, keep, kept, text, type Draft, type Json } from './draft'
+import { FactsEditor } from './FactsEditor'
+import { InTheWay } from './InTheWay'
+import { Shell } from './Shell'
+import { SlotEditor } from './SlotEditor'
+
+/** A machine that is not in the library: from nothing, a copy or a reading; checked as it is typed. */
+export function Editor() {
+  const [params] = useSearchParams()
+  const { state } = useLocation() as { state: { draft?: Draft } | null }
+  const go = useNavigate()
+  const cache = useQueryClient()
+  const [draft, setDraft] = useState<Draft | null>(null)
+  const [error, setError] = useState<Error | null>(null)
+  const [selected, setSelected] = useState('')
+  const editing = params.get('machine')
+  const { data: form } = useQuery({
+    queryKey: ['machine-form'],
+    queryFn: () => answer(client.GET('/api/machines/form')),
+    staleTime: Infinity,
+  })
+  const begin = useCallback(async () => {
+    if (state?.draft) return state.draft
+    if (editing)
+      return (await answer(client.GET('/api/machines/{slug}/data', { params: { path: { slug: editing } } }))) as Draft
+    const copy = params.get('copy')
+    const job = params.get('job')
+    const body = {
+      start: copy ? 'copy' : job ? 'reading' : 'nothing',
+      machine: copy ?? '',
+      configuration: params.get('configuration') ?? '',
+      job: job ? Number(job) : null,
+      maker: '',
+      name: '',
+    }
+    return (await answer(client.POST('/api/machines/draft', { body }))) as Draft
+  }, [editing, params, state])
+  useEffect(() => {
+    begin().then(setDraft, setError)
+  }, [begin])
+  const change = (next: Draft) => {
+    setDraft(next)
+    keep(next)
+  }
+  const old = kept()
+  const late = useDeferredValue(draft)
+  const { data: check } = useQuery({
+    queryKey: ['machine-check', late],
+    queryFn: () => answer(client.POST('/api/machines/check', { body: late! })),
+    enabled: !!late,
+    placeholderData: (previous) => previous,
+  })
+  if (!draft || !form)
+    return (
+      <main className="flex-1 px-6 py-4">
+        <ErrorNote error={error} />
+      </main>
+    )
+  const slot = draft.slots.find((s) => s['id'] === selected) ?? draft.slots[0]
+  const put = (id: unknown, next: Json | null) =>
+    change({ ...draft, slots: draft.slots.flatMap((s) => (s['id'] === id ? (next ? [next] : []) : [s])) })
+  const add = async (template: string) => {
+    const fresh = await answer(
+      client.POST('/api/machines/slot/{template}', { params: { path: { template } }, body: draft }),
+    )
+    change({ ...draft, slots: [...draft.slots, fresh as Json] })
+    setSelected(text((fresh as Json)['id']))
+  }
+  const save = async () => {
+    try {
+      const query = { what: editing ? 'edited' : 'added in the editor', new: !editing }
+      const saved = await answer(client.PUT('/api/machines/saved', { params: { query }, body: draft }))
+      keep(null)
+      await cache.invalidateQueries()
+      await go(`/machines/${saved.machine}/${saved.configuration}`)
+    } catch (e) {
+      setError(e as Error)
+    }
+  }
+  return (
+    <main className="flex-1 overflow-y-auto px-6 py-4">
+      <div className="mx-auto max-w-[1200px] space-y-3">
+        <Heading
+          title={editing ? `Edit ${text(draft['maker'])} ${text(draft['name'])}` : 'A machine the library lacks'}
+        >
+          What you do not know stays unknown. The map is drawn from what you enter.
+        </Heading>
+        {old && JSON.stringify(old) !== JSON.stringify(draft) && (
+          <Note>
+            A draft of {text(old['maker'])} {text(old['name'])} is kept in this browser.{' '}
+            <Button kind="quiet" onClick={() => setDraft(old)}>
+              go on with it
+            </Button>
+          </Note>
+        )}
+        <Differing draft={draft} />
+        <ErrorNote error={error} />
+        <Check check={check} />
+        {check?.map && (
+          <div className="mx-auto max-w-[860px]">
+            <MachineMap map={check.map} height={260} selected={text(slot?.['id'])} onSelect={setSelected} />
+          </div>
+        )}
+        <div className="grid grid-cols-[1fr_1.250fr] items-start gap-4">
+          <div className="space-y-3">
+            <Shell draft={draft} onChange={change} markKinds={form.mark_kinds} />
+            <section className="card p-3">
+              <h2 className="mb-1">Memory as a whole</h2>
+              <FactsEditor
+                attributes={form.places['memory_system'] ?? []}
+                values={(draft['memory'] ?? {}) as Json}
+                onChange={(memory) => change({ ...draft, memory })}
+              />
+            </section>
+            <InTheWay draft={draft} onChange={change} />
+            <section className="card p-3">
+              <h2 className="mb-1">Boot</h2>
+              <FactsEditor
+                attributes={form.places['boot'] ?? []}
+                values={(draft['boot'] ?? {}) as Json}
+                onChange={(boot) => change({ ...draft, boot })}
+              />
+            </section>
+          </div>
+          <div className="space-y-3">
+            <section className="card p-3">
+              <h2 className="mb-1">Slots</h2>
+              <div className="mb-2 flex flex-wrap gap-1.5">
+                {draft.slots.map((s) => (
+                  <Button
+                    key={text(s['id'])}
+                    aria-pressed={s === slot}
+                    className={s === slot ? 'border-gold bg-gold-soft' : ''}
+                    onClick={() => setSelected(text(s['id']))}
+                  >
+                    {text(s['name'])}
+                  </Button>
+                ))}
+              </div>
+              <select aria-label="Add a slot" value="" onChange={(e) => void add(e.target.value).catch(setError)}>
+                <option value="">add a slot …</option>
+                {Object.entries(form.templates).map(([id, name]) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </section>
+            {slot && (
+              <SlotEditor
+                key={text(slot['id'])}
+                slot={slot}
+                attributes={form.places[text(slot['kind'])] ?? []}
+                obstacles={asList(draft['obstacles'])}
+                onChange={(next) => put(slot['id'], next)}
+                onRemove={() => put(slot['id'], null)}
+              />
+            )}
+            <div className="flex items-center gap-3">
+              <Button kind="main" data-main-action disabled={!check?.map} onClick={() => void save()}>
+                Save to the library
+              </Button>
+              <Export draft={draft} />
+            </div>
+          </div>
+        </div>
+      </div>
+    </main>
+  )
+}
+
+/** Facts here are those of the shell; what one configuration says differently is kept as it is. */
+function Differing({ draft }: { draft: Draft }) {
+  const differing = draft.configurations.filter((c) => Object.keys((c['differs'] as Json | undefined) ?? {}).length)
+  if (!differing.length) return null
+  return (
+    <Note>
+      Facts below hold for every configuration, but where one differs:{' '}
+      {differing.map((c) => `${text(c['name'])} (${Object.keys(c['differs'] as Json).join(', ')})`).join('; ')}. Those
+      differences stay as they are; a claim from Survey changes one, or the machine’s file.
+    </Note>
+  )
+}
+
+function Check({ check }: { check: Schemas['Checked'] | undefined }) {
+  if (!check || check.map) return <Note kind="seats">Sound as it stands.</Note>
+  return (
+    <Note kind="refused">
+      <span role="alert">
+        {check.where}: {check.what}. {check.mend}
+      </span>
+    </Note>
+  )
+}
+
+function Export({ draft }: { draft: Draft }) {
+  const href = `data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(draft, null, 1))}`
+  return (
+    <a className="underline" href={href} download={`${text(draft['id']) || 'machine'}.json`}>
+      the draft as a file
+    </a>
+  )
+}

@@ -1,0 +1,135 @@
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/basics'
+import { claims, stored, typed, type Claim, type Json } from './draft'
+
+const SOURCES = ['documented', 'controller', 'proven', 'reported', 'measured', 'read']
+
+/** Facts as claims: a value with who says so, several where they disagree, none where nobody knows. */
+export function FactsEditor({
+  attributes,
+  values,
+  onChange,
+}: {
+  attributes: readonly Schemas['Attribute'][]
+  values: Json
+  onChange: (values: Json) => void
+}) {
+  const put = (name: string, next: Claim[]) => {
+    const rest = { ...values }
+    if (next.length) rest[name] = next
+    else delete rest[name]
+    onChange(rest)
+  }
+  return (
+    <table className="w-full">
+      <tbody>
+        {attributes.map((a) => {
+          const said = claims(values[a.name])
+          return (
+            <tr key={a.name} className="border-hair border-t align-top first:border-t-0">
+              <td className="w-36 py-1 pr-2">
+                {a.label}
+                {a.unit && <span className="text-ink-2 ml-1 text-[12px]">{a.unit}</span>}
+              </td>
+              <td className="py-1">
+                {said.map((c, i) => (
+                  <ClaimRow
+                    key={i}
+                    attribute={a}
+                    claim={c}
+                    onChange={(next) =>
+                      put(
+                        a.name,
+                        said.map((x, n) => (n === i ? next : x)),
+                      )
+                    }
+                    onRemove={() =>
+                      put(
+                        a.name,
+                        said.filter((_, n) => n !== i),
+                      )
+                    }
+                  />
+                ))}
+                <Button kind="quiet" onClick={() => put(a.name, [...said, blank(a)])}>
+                  {said.length ? 'another claim' : 'unknown: say what it is'}
+                </Button>
+              </td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}
+
+const blank = (a: Schemas['Attribute']): Claim => ({
+  value:
+    a.kind === 'flag'
+      ? false
+      : a.options?.[0] && a.kind === 'choice'
+        ? stored(a.options[0], a.kind, 1)
+        : a.kind === 'list' || a.kind === 'numbers'
+          ? []
+          : '',
+  source: 'documented',
+})
+
+function ClaimRow({
+  attribute: a,
+  claim,
+  onChange,
+  onRemove,
+}: {
+  attribute: Schemas['Attribute']
+  claim: Claim
+  onChange: (claim: Claim) => void
+  onRemove: () => void
+}) {
+  const scale = a.scale ?? 1
+  const [text, setText] = useState(typed(claim.value, scale))
+  const set = (next: string) => {
+    setText(next)
+    onChange({ ...claim, value: stored(next, a.kind, scale) })
+  }
+  const options = a.kind === 'flag' ? ['yes', 'no'] : a.kind === 'choice' ? (a.options ?? []) : []
+  return (
+    <div className="mb-1 flex items-center gap-1">
+      {options.length ? (
+        <select aria-label={a.label} className="w-24" value={text} onChange={(e) => set(e.target.value)}>
+          {options.map((o) => (
+            <option key={o}>{o}</option>
+          ))}
+        </select>
+      ) : (
+        <input
+          aria-label={a.label}
+          className="num w-24"
+          placeholder={a.kind === 'link' ? '3 x4' : a.kind === 'list' || a.kind === 'numbers' ? 'none, or a list' : ''}
+          value={text}
+          onChange={(e) => set(e.target.value)}
+        />
+      )}
+      <select
+        aria-label={`${a.label}: who says so`}
+        value={claim.source}
+        onChange={(e) => onChange({ ...claim, source: e.target.value })}
+      >
+        {SOURCES.map((s) => (
+          <option key={s}>{s}</option>
+        ))}
+      </select>
+      <input
+        aria-label={`${a.label}: note`}
+        placeholder="note"
+        className="min-w-0 flex-1"
+        value={claim.note ?? ''}
+        onChange={(e) => onChange({ ...claim, note: e.target.value })}
+      />
+      <Button kind="quiet" aria-label={`Remove this claim on ${a.label}`} onClick={onRemove}>
+        ×
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,161 @@
+import { Button } from '../../ui/basics'
+import { asList, text, type Draft, type Json } from './draft'
+
+const WHAT = ['screws', 'cover', 'battery', 'shield', 'feet', 'strip', 'cap', 'sticker', 'flap', 'grille', 'cable', 'tape', 'latch', 'part'] // prettier-ignore
+const SOURCES = ['documented', 'observed here', 'reported']
+
+/** What must come off on the way in, in which order, and who says so. */
+export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: Draft) => void }) {
+  const obstacles = asList(draft['obstacles'])
+  const put = (next: Json[]) => onChange({ ...draft, obstacles: next })
+  const set = (i: number, change: Json) => put(obstacles.map((o, n) => (n === i ? { ...o, ...change } : o)))
+  const list = (value: unknown) => (Array.isArray(value) ? value.map(String) : [])
+  const remove = (id: string) => {
+    const without = (value: unknown) => list(value).filter((x) => x !== id)
+    onChange({
+      ...draft,
+      power_off: draft['power_off'] === id ? '' : draft['power_off'],
+      obstacles: obstacles.filter((o) => o['id'] !== id).map((o) => ({ ...o, after: without(o['after']) })),
+      slots: draft.slots.map((s) => ({ ...s, reached_by: without(s['reached_by']) })),
+    })
+  }
+  const add = () => {
+    const n = obstacles.length + 1
+    const last = obstacles.at(-1)
+    const after = last ? [text(last['id'])] : []
+    put([
+      ...obstacles,
+      { id: `step-${n}-${Date.now() % 10000}`, what: 'screws', name: `Step ${n}`, after, seconds: 60 },
+    ])
+  }
+  return (
+    <section className="card space-y-2 p-3">
+      <h2>In the way</h2>
+      {!obstacles.length && <p className="text-ink-2">Nothing yet: say what comes off before the slots are reached.</p>}
+      {obstacles.map((o, i) => (
+        <fieldset key={text(o['id'])} className="border-hair border-t pt-2">
+          <div className="grid grid-cols-[90px_1fr_70px_56px_64px_auto] items-center gap-1">
+            <select aria-label="What it is" value={text(o['what'])} onChange={(e) => set(i, { what: e.target.value })}>
+              {WHAT.map((w) => (
+                <option key={w}>{w}</option>
+              ))}
+            </select>
+            <input aria-label="Its name" value={text(o['name'])} onChange={(e) => set(i, { name: e.target.value })} />
+            <input
+              aria-label="Tool"
+              placeholder="tool"
+              value={text(o['tool'])}
+              onChange={(e) => set(i, { tool: e.target.value })}
+            />
+            <input
+              aria-label="Screws"
+              placeholder="screws"
+              className="num"
+              value={text(o['screws'])}
+              onChange={(e) => set(i, { screws: Number(e.target.value) || 0 })}
+            />
+            <input
+              aria-label="Seconds off and on again"
+              placeholder="s"
+              className="num"
+              value={text(o['seconds'])}
+              onChange={(e) => set(i, { seconds: Number(e.target.value) || 0 })}
+            />
+            <Button kind="quiet" aria-label={`Remove ${text(o['name'])}`} onClick={() => remove(text(o['id']))}>
+              ×
+            </Button>
+          </div>
+          <div className="mt-1 flex flex-wrap items-center gap-x-3 text-[12.5px]">
+            <span className="text-ink-2">after</span>
+            {obstacles
+              .filter((x) => x !== o)
+              .map((x) => {
+                const id = text(x['id'])
+                const after = list(o['after'])
+                return (
+                  <label key={id} className="flex items-center gap-1">
+                    <input
+                      type="checkbox"
+                      checked={after.includes(id)}
+                      onChange={(e) =>
+                        set(i, { after: e.target.checked ? [...after, id] : after.filter((a) => a !== id) })
+                      }
+                    />
+                    {text(x['name'])}
+                  </label>
+                )
+              })}
+            <select
+              aria-label="Who says so"
+              value={text(o['source']) || 'documented'}
+              onChange={(e) => set(i, { source: e.target.value })}
+            >
+              {SOURCES.map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </select>
+          </div>
+        </fieldset>
+      ))}
+      <Button onClick={add}>One more step</Button>
+      <label className="block">
+        Power is cut by{' '}
+        <select value={text(draft['power_off'])} onChange={(e) => onChange({ ...draft, power_off: e.target.value })}>
+          <option value="">nothing named yet</option>
+          {obstacles.map((o) => (
+            <option key={text(o['id'])} value={text(o['id'])}>
+              {text(o['name'])}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="block">
+        The system starts from{' '}
+        <select value={text(draft['boot_slot'])} onChange={(e) => onChange({ ...draft, boot_slot: e.target.value })}>
+          <option value="">no slot named yet</option>
+          {draft.slots
+            .filter((s) => ['m2_drive', 'bay'].includes(text(s['kind'])))
+            .map((s) => (
+              <option key={text(s['id'])} value={text(s['id'])}>
+                {text(s['name'])}
+              </option>
+            ))}
+        </select>
+      </label>
+    </section>
+  )
+}
+
+/** Which of the steps lead to a slot. */
+export function ReachedBy({
+  slot,
+  obstacles,
+  onChange,
+}: {
+  slot: Json
+  obstacles: Json[]
+  onChange: (slot: Json) => void
+}) {
+  const reached = Array.isArray(slot['reached_by']) ? slot['reached_by'].map(String) : []
+  if (!obstacles.length) return null
+  return (
+    <div className="flex flex-wrap items-center gap-x-3">
+      <span className="text-ink-2">reached by</span>
+      {obstacles.map((o) => {
+        const id = text(o['id'])
+        return (
+          <label key={id} className="flex items-center gap-1">
+            <input
+              type="checkbox"
+              checked={reached.includes(id)}
+              onChange={(e) =>
+                onChange({ ...slot, reached_by: e.target.checked ? [...reached, id] : reached.filter((r) => r !== id) })
+              }
+            />
+            {text(o['name'])}
+          </label>
+        )
+      })}
+    </div>
+  )
+}

@@ -1,0 +1,66 @@
+/** A machine as it is being edited: the open machine JSON, not yet known to be sound. */
+export type Json = Record<string, unknown>
+export type Claim = { value: unknown; source: string; note?: string }
+export type Draft = Json & { slots: Json[]; configurations: Json[] }
+
+export const asList = (value: unknown): Json[] => (Array.isArray(value) ? (value as Json[]) : [])
+export const text = (value: unknown) => (typeof value === 'string' || typeof value === 'number' ? String(value) : '')
+
+/** The claims of a fact, whichever short form its file uses. */
+export function claims(value: unknown): Claim[] {
+  if (value === null || value === undefined) return []
+  if (Array.isArray(value) && value.every((v) => typeof v === 'object' && v !== null)) return value as Claim[]
+  if (typeof value === 'object' && !Array.isArray(value) && 'source' in value) return [value as Claim]
+  return [{ value, source: 'documented' }]
+}
+
+const KEY = 'insertum-machine-draft'
+
+/** What is typed is kept in this browser until it is saved or left. */
+export function keep(draft: Draft | null) {
+  if (draft) localStorage.setItem(KEY, JSON.stringify(draft))
+  else localStorage.removeItem(KEY)
+}
+
+export function kept(): Draft | null {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? 'null') as Draft | null
+  } catch {
+    return null
+  }
+}
+
+/** A stored value as it is typed, and back: mm for µm, lists with commas, links as 3 x4. */
+export function typed(value: unknown, scale: number): string {
+  if (value === null || value === undefined) return ''
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (Array.isArray(value)) return value.length ? value.join(', ') : 'none'
+  if (typeof value === 'object') {
+    const link = value as { generation?: number; lanes?: number }
+    return `${link.generation ?? '?'} x${link.lanes ?? '?'}`
+  }
+  return typeof value === 'number' && scale !== 1 ? String(value / scale) : String(value as string | number)
+}
+
+export function stored(text: string, kind: string, scale: number): unknown {
+  const words = text.split(/[\s,]+/).filter((w) => w && w !== 'none')
+  const number = Number(text.replace(',', '.'))
+  switch (kind) {
+    case 'flag':
+      return text === 'yes'
+    case 'number':
+      return text.trim() && Number.isFinite(number) ? Math.round(number * scale) : text
+    case 'list':
+      return words
+    case 'numbers':
+      return words.map(Number)
+    case 'link': {
+      const link = /^\s*([1-5])\s*[x×]\s*([124])\s*$/i.exec(text)
+      return link ? { generation: Number(link[1]), lanes: Number(link[2]) } : text.trim() === 'none' ? 'none' : text
+    }
+    case 'choice':
+      return /^\d+$/.test(text) ? Number(text) : text
+    default:
+      return text
+  }
+}

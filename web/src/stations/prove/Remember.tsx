@@ -1,0 +1,68 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client, type Schemas } from '../../api/client'
+import { useJobNumber } from '../../api/job'
+import { Button, ErrorNote } from '../../ui/basics'
+
+type Outcome = Schemas['JobSighting']['outcome']
+const WORDS: [Outcome, string][] = [
+  ['worked', 'worked'],
+  ['did_not', 'did not'],
+  ['worked_after', 'worked after …'],
+]
+
+/** What each new part did on this machine: kept for the next of its kind, with the firmware. */
+export function Remember({ slots }: { slots: readonly { slot: string; name: string; part: string }[] }) {
+  const number = useJobNumber()
+  const cache = useQueryClient()
+  const [said, setSaid] = useState<Record<string, string>>({})
+  const [after, setAfter] = useState<Record<string, string>>({})
+  const [error, setError] = useState<Error | null>(null)
+  if (!slots.length) return null
+  const record = async (slot: string, outcome: Outcome) => {
+    try {
+      await answer(
+        client.POST('/api/jobs/{number}/sightings', {
+          params: { path: { number } },
+          body: { slot, outcome, after: after[slot] ?? '', note: '' },
+        }),
+      )
+      setSaid({ ...said, [slot]: WORDS.find(([o]) => o === outcome)?.[1] ?? '' })
+      setError(null)
+      await cache.invalidateQueries({ queryKey: ['sightings'] })
+    } catch (e) {
+      setError(e as Error)
+    }
+  }
+  return (
+    <section className="card p-3">
+      <h2 className="mb-1">Remember what it did</h2>
+      <ErrorNote error={error} />
+      {slots.map((s) => (
+        <div key={s.slot} className="border-hair border-t py-1 first:border-t-0">
+          <div>
+            <span className="font-semibold">{s.part}</span> <span className="text-ink-2">in {s.name}</span>
+          </div>
+          {said[s.slot] ? (
+            <span className="text-seats">Kept: {said[s.slot]}.</span>
+          ) : (
+            <div className="flex flex-wrap items-center gap-1">
+              {WORDS.map(([outcome, word]) => (
+                <Button key={outcome} className="min-h-11" onClick={() => void record(s.slot, outcome)}>
+                  {word}
+                </Button>
+              ))}
+              <input
+                aria-label={`${s.part}: what it worked after`}
+                placeholder="after what"
+                className="min-w-0 flex-1"
+                value={after[s.slot] ?? ''}
+                onChange={(e) => setAfter({ ...after, [s.slot]: e.target.value })}
+              />
+            </div>
+          )}
+        </div>
+      ))}
+    </section>
+  )
+}

@@ -1,0 +1,71 @@
+import { useState } from 'react'
+import { answer, client } from '../../api/client'
+import { useAct } from '../../api/job'
+import type { Fact } from '../../library/Facts'
+import { Button, ErrorNote } from '../../ui/basics'
+
+/** Unknown is measured on the spot: the tool, the way, and the figure in the unit shown. */
+export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
+  const [open, setOpen] = useState(false)
+  const [typed, setTyped] = useState(fact.options?.[0] ?? '')
+  const set = useAct<string>((number, value) =>
+    answer(
+      client.POST('/api/jobs/{number}/survey/measured', {
+        params: { path: { number } },
+        body: { attribute: fact.attribute, typed: value },
+      }),
+    ),
+  )
+  if (!open)
+    return (
+      <Button kind="quiet" onClick={() => setOpen(true)} aria-label={`Measure ${fact.label}`}>
+        {fact.known ? 'correct' : 'measure'}
+      </Button>
+    )
+  const choose = (fact.kind === 'choice' || fact.kind === 'flag') && !!fact.options?.length
+  return (
+    <form
+      className="ml-auto w-52 text-left whitespace-normal"
+      onSubmit={(e) => {
+        e.preventDefault()
+        set.mutate(typed, { onSuccess: () => setOpen(false) })
+      }}
+    >
+      <p className="text-ink-2 text-[12px]">
+        {fact.tool && <span className="text-ink font-semibold">With {fact.tool}. </span>}
+        {fact.measure} {says}
+      </p>
+      <ErrorNote error={set.error} />
+      <div className="flex items-center gap-1">
+        {choose ? (
+          <select
+            aria-label={fact.label}
+            className="min-w-0 flex-1"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+          >
+            {fact.options?.map((o) => (
+              <option key={o}>{o}</option>
+            ))}
+          </select>
+        ) : (
+          <input
+            autoFocus
+            aria-label={`${fact.label} ${fact.unit}`}
+            className="num w-16 flex-1"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+            onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
+          />
+        )}
+        <span className="text-ink-2">{fact.unit}</span>
+        <Button type="submit" disabled={!typed}>
+          Keep
+        </Button>
+        <Button kind="quiet" onClick={() => setOpen(false)}>
+          Leave
+        </Button>
+      </div>
+    </form>
+  )
+}

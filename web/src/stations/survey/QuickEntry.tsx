@@ -1,0 +1,85 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client, type Schemas } from '../../api/client'
+import { useAct, useJobNumber } from '../../api/job'
+import { Button, ErrorNote } from '../../ui/basics'
+
+/** Type or scan the label of what is fitted: the catalogue's part, or a new one with what the label proves. */
+export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
+  const number = useJobNumber()
+  const [text, setText] = useState('')
+  const { data } = useQuery({
+    queryKey: ['job', number, 'recognise', slot.id, text],
+    queryFn: () =>
+      answer(
+        client.POST('/api/jobs/{number}/survey/recognise', {
+          params: { path: { number } },
+          body: { slot: slot.id, text },
+        }),
+      ),
+    enabled: text.trim().length > 2,
+    placeholderData: (previous) => previous,
+  })
+  const name = useAct<string>((n, part) =>
+    answer(
+      client.POST('/api/jobs/{number}/survey/fitted', {
+        params: { path: { number: n } },
+        body: { slot: slot.id, number: part },
+      }),
+    ),
+  )
+  const add = useAct<Record<string, unknown>>((n, offered) =>
+    answer(
+      client.POST('/api/jobs/{number}/survey/new-part', {
+        params: { path: { number: n } },
+        body: { slot: slot.id, number: String(offered['number'] ?? text), offered },
+      }),
+    ),
+  )
+  const known = text.trim().length > 2 ? data : undefined
+  const done = { onSuccess: () => setText('') }
+  return (
+    <form
+      className="card mt-3 p-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (known?.known[0]) name.mutate(known.known[0], done)
+        else if (known?.offered) add.mutate(known.offered, done)
+      }}
+    >
+      <label className="font-medium">
+        Label of what is in {slot.name}
+        <span className="text-ink-2 ml-1.5 text-[12.5px] font-normal">type or scan, enter takes the first</span>
+        <input
+          data-scan
+          className="num mt-0.5 w-full"
+          placeholder="part number, 16GB 2Rx8 PC4-3200AA…, 1TB NVMe 2280-S3-M"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </label>
+      <ErrorNote error={name.error ?? add.error} />
+      {known && (
+        <div className="mt-1.5 space-y-1">
+          {known.known.map((n) => (
+            <Button key={n} className="mr-1.5" onClick={() => name.mutate(n, done)}>
+              <span className="num">{n}</span>
+            </Button>
+          ))}
+          {known.offered && (
+            <p>
+              Read as a {known.decoded}: <span className="font-semibold">{String(known.offered['name'])}</span>.{' '}
+              {!!known.missing?.length && (
+                <span className="text-measure">
+                  Not on it: {known.missing.map((m) => m.replaceAll('_', ' ')).join(', ')}.{' '}
+                </span>
+              )}
+              <Button onClick={() => add.mutate(known.offered!, done)}>Take it in as a new part</Button>
+            </p>
+          )}
+          {known.problem && <p className="text-ink-2">{known.problem}</p>}
+        </div>
+      )}
+    </form>
+  )
+}

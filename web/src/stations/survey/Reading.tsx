@@ -1,0 +1,54 @@
+import { useNavigate } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { useJobNumber } from '../../api/job'
+import { Button, FileDrop } from '../../ui/basics'
+
+/** What the running system said of itself, and how to ask it. */
+export function Reading({
+  data,
+  onFile,
+  busy,
+}: {
+  data: Schemas['SurveyView']
+  onFile: (file: File) => void
+  busy: boolean
+}) {
+  const number = useJobNumber()
+  const go = useNavigate()
+  const r = data.reading
+  return (
+    <section className="card mt-3 p-3">
+      <h2 className="mb-1">Reading of the running system</h2>
+      <div className="flex flex-wrap items-center gap-3">
+        <FileDrop label={busy ? 'Reading the bundle' : 'Drop a bundle'} accept=".json,.zip" onFile={onFile} />
+        <span className="text-[12.5px]">
+          <a className="underline" href="/api/gather.sh">
+            gather.sh
+          </a>{' '}
+          gathers one from a live stick ·{' '}
+          <a className="underline" href={`/api/jobs/${number}/simulated/survey?busy=true`}>
+            the simulated laptop’s
+          </a>
+        </span>
+      </div>
+      {r && (
+        <>
+          <p className="mt-1.5 text-[12.5px]">{r.says.join(' · ')}</p>
+          <p className="text-ink-2 text-[12.5px]">
+            Read: {r.understood.join(', ')}. {r.not_understood.length ? 'Not understood:' : 'All of it was understood.'}
+          </p>
+          {!!r.not_understood.length && (
+            <ul className="text-measure list-inside list-disc text-[12.5px]">
+              {r.not_understood.map((n) => (
+                <li key={n}>{n}</li>
+              ))}
+            </ul>
+          )}
+          <Button kind="quiet" onClick={() => void go(`/machines/edit?job=${number}`)}>
+            Draft a new machine from this reading
+          </Button>
+        </>
+      )}
+    </section>
+  )
+}
