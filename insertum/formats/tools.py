@@ -280,8 +280,9 @@ def read_lsusb(text: str) -> Facts:
 
 # -- drives -------------------------------------------------------------------------------------
 def read_lsblk(text: str) -> Facts:
+    told = json.loads(text)
     drives = []
-    for d in _objects(json.loads(text), "blockdevices"):
+    for d in _objects(told, "blockdevices"):
         if str(d.get("type") or "disk") != "disk" or not said(d.get("name")):
             continue
         if str(d.get("name")).startswith(("loop", "ram", "zram", "sr")) or str(d.get("tran")) == "usb":
@@ -296,13 +297,14 @@ def read_lsblk(text: str) -> Facts:
                 spinning=d.get("rota") if isinstance(d.get("rota"), bool) else None,
             )
         )
-    return {"drives": drives} if drives else {}
+    return {"drives": drives} if isinstance(told, dict) and "blockdevices" in told else {}
 
 
 def read_nvme(text: str) -> Facts:
     """nvme list, in the flat layout and in the one by subsystems."""
+    told = json.loads(text)
     drives = []
-    for d in _objects(json.loads(text), "Devices"):
+    for d in _objects(told, "Devices"):
         rows = [d] if d.get("DevicePath") else []
         for sub in _objects(d, "Subsystems"):
             for c in _objects(sub, "Controllers"):
@@ -320,7 +322,7 @@ def read_nvme(text: str) -> Facts:
             )
             for r in rows
         ]
-    return {"drives": drives} if drives else {}
+    return {"drives": drives} if isinstance(told, dict) and "Devices" in told else {}
 
 
 def _objects(value: Any, key: str) -> list[dict[str, Any]]:
@@ -397,14 +399,15 @@ def read_free(text: str) -> Facts:
     return {"load": ReadLoad(peak_memory_mb=used + swapped, swap_used_mb=swapped)}
 
 
+_DF_ROW = re.compile(r"^(/dev/(?!loop)\S+)\s+(\d+)\s+(\d+)\s+\d+\s+\S+\s+/", re.MULTILINE)
+
+
 def read_df(text: str) -> Facts:
-    """df -P -k: what the mounted file systems of the machine's own drives hold."""
-    used = size = 0
-    for row in jc.parse("df", text, quiet=True):
-        if str(row.get("filesystem", "")).startswith("/dev/") and not str(row["filesystem"]).startswith("/dev/loop"):
-            used += row.get("used") or 0
-            size += row.get("1024_blocks") or row.get("1k_blocks") or 0
-    if not size:
+    """df -P -k: what the mounted file systems of the machine's own drives hold. (Read here: the parser
+    library does not take the portable layout.)"""
+    rows = {name: (int(size), int(used)) for name, size, used in _DF_ROW.findall(text)}
+    size, used = sum(s for s, _ in rows.values()), sum(u for _, u in rows.values())
+    if not size or used > size:
         return {}
     return {"load": ReadLoad(drive_used_gb=round(used * 1024 / 1e9, 1), drive_filled_percent=100 * used // size)}
 

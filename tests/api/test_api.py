@@ -8,6 +8,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 
+from insertum.api.fit import VERDICTS, FitStation
 from insertum.core.job.shape import STATIONS, Job
 from insertum.demo import story
 from insertum.formats.checked import MAX_BYTES
@@ -226,8 +227,8 @@ def test_a_new_job_walks_from_label_to_plan(client) -> None:
     assert number > 157
     edit(client, number, "/identify/texts", "VS15-R4B", base="")
     best = client.get(f"/api/jobs/{number}/identify").json()["candidates"][0]
-    chosen = {"texts": "VS15-R4B", "machine": best["machine"], "configuration": best["configuration"]}
-    base = {"texts": "VS15-R4B", "machine": "", "configuration": ""}
+    base = {"texts": "VS15-R4B", "answers": {}, "machine": "", "configuration": ""}
+    chosen = base | {"machine": best["machine"], "configuration": best["configuration"]}
     assert edit(client, number, "/identify", chosen, base)["view"]["machine_title"] == "Strand 15 mk II"
     plan = client.get(f"/api/jobs/{number}/plan").json()["answer"]
     assert [s["stance"] for s in plan["stances"]] == ["just_enough", "best_value", "room_for_years", "fill_it"]
@@ -254,27 +255,27 @@ def test_another_configuration_of_the_same_shell_asks_for_a_new_plan(client) -> 
     assert identified(client, 147, "veyra-strand-15", "mk1-rill-310")["status"] == 200
     now = spec(147)
     assert now["plan"]["chosen"] is None and now["fit"]["build"]["drive-1"] == "QK2-1T0-80M"
-    verdicts = {
-        c["slot"]: c["verdict"]
-        for r in client.get("/api/jobs/147/fit").json()["fit"]["rows"]
-        if r["number"] == "PM4S-16G32A1"
-        for c in r["cells"]
-    }
-    assert verdicts == {"memory-b": "refused"}  # mk I documents 8 GB
+    assert verdicts(client, 147, "memory-b")["PM4S-16G32A1"] == "refused"  # mk I documents 8 GB
+
+
+def verdicts(client, number: int, slot: str) -> dict[str, str]:
+    """The verdict on every part for one slot, unpacked from the matrix."""
+    view = FitStation.model_validate_json(client.get(f"/api/jobs/{number}/fit").content)
+    index = [s.number for s in view.slots].index(slot)
+    return {r.number: str(VERDICTS[c[1]]) for r in view.rows for c in r.cells if c[0] == index}
 
 
 def test_measuring_opens_what_waited(client) -> None:
-    def verdicts() -> dict[str, str]:
-        rows = client.get("/api/jobs/147/fit").json()["fit"]["rows"]
-        return {r["number"]: c["verdict"] for r in rows for c in r["cells"] if c["slot"] == "drive-2"}
+    def now() -> str:
+        return verdicts(client, 147, "drive-2")["QB5-2T0-80BM"]
 
-    assert verdicts()["QB5-2T0-80BM"] == "measure_first"
+    assert now() == "measure_first"
     typed = {"attribute": "drive-2.clearance_below_um", "typed": "1,4"}
     assert client.post("/api/jobs/147/survey/measured", typed, content_type="application/json").status_code == 200
     assert spec(147)["survey"]["measured"] == {"drive-2.clearance_below_um": 1400}
-    assert verdicts()["QB5-2T0-80BM"] == "seats"
+    assert now() == "seats"
     client.post("/api/jobs/147/survey/measured", typed | {"typed": "1.3"}, content_type="application/json")
-    assert verdicts()["QB5-2T0-80BM"] == "harm"
+    assert now() == "harm"
     for bad in ("deep", "", "1e999", "nan"):
         assert (
             client.post(
@@ -341,8 +342,8 @@ def test_another_plan_opens_the_checks_made_for_its_parts(client) -> None:
 
 
 def test_limits_are_switchable_with_the_difference_shown(client) -> None:
-    view = client.get("/api/jobs/147/fit").json()
-    assert view["limits"] == "proven" and view["schools"]["documented"] < view["schools"]["open"]
+    schools = client.get("/api/jobs/147/fit/schools").json()
+    assert schools["documented"] < schools["proven"] < schools["open"]
     edit(client, 147, "/fit/limits", "documented", base="proven")
     assert client.get("/api/jobs/147/fit").json()["limits"] == "documented"
 
@@ -403,7 +404,10 @@ def test_parts_go_out_and_come_back_the_same(client) -> None:
 
 def test_a_machine_goes_out_and_comes_back(client) -> None:
     text = client.get("/api/machines/veyra-strand-15/file").content
-    assert send(client, "/api/machines/import", text) == (200, {"machines": ["veyra-strand-15"]})
+    assert send(client, "/api/machines/import", text) == (
+        200,
+        {"added": [], "changed": [], "same": ["veyra-strand-15"]},
+    )
     broken = json.loads(text)
     broken["configurations"][0]["differs"] = {"memory-b": {"limit_gb": "lots"}}
     status, problem = send(

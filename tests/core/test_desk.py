@@ -157,15 +157,16 @@ def test_accessories_come_with_the_part_that_needs_them() -> None:
 
 # -- fit and survey -----------------------------------------------------------------------------
 def test_the_fit_view_has_a_row_a_part_and_a_cell_a_slot_it_could_meet() -> None:
-    view = desk().fit()
-    assert len(view.rows) == sum(not isinstance(p, Accessory) for p in PARTS)
-    rows = {r.number: r for r in view.rows}
+    strand = desk()
+    rows = {r.part.number: r for r in strand.rows()}
+    assert len(rows) == sum(not isinstance(p, Accessory) for p in PARTS)
     assert {c.slot for c in rows["QK2-1T0-80M"].cells} == {"drive-1", "drive-2", "radio"}
-    assert rows["QT7-1T0"].cells == ()
-    assert rows["QV1-256-80M"].price_minor is None and rows["QK2-1T0-80M"].stock == 7
-    worth = {w.attribute: w for w in view.worth}
+    assert rows["QT7-1T0"].cells == []  # no bay
+    # 1000 GB in the place of 256, 54.90 for 1000 GB
+    assert (rows["QK2-1T0-80M"].adds, rows["QK2-1T0-80M"].unit, rows["QK2-1T0-80M"].per_gb) == (744, "GB", 5.49)
+    worth = {w.attribute: w for w in strand.worth()}
     assert (worth["drive-2.clearance_below_um"].parts, worth["drive-2.clearance_below_um"].to_minor) == (2, 8800)
-    assert worth["radio.card_policy"].parts == 4
+    assert strand.worth_today() == strand.worth()  # nothing is chosen yet
 
 
 def test_schools_are_counted_on_the_same_build() -> None:

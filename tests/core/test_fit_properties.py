@@ -1,6 +1,5 @@
 """Properties of the rules: knowledge, restriction, modesty, order."""
 
-import itertools
 from typing import Any
 
 import pytest
@@ -161,10 +160,3 @@ def test_worth_of_measuring_counts_only_what_nothing_else_stops() -> None:
     assert [(w.attribute, w.parts, w.from_minor, w.to_minor) for w in found] == [
         ("drive-1.clearance_below_um", 2, 5000, 7000)
     ]
-
-
-def test_demo_matrix_holds_every_pair_once() -> None:
-    laid = made.demo_machine("veyra-strand-15").configured("mk2-rill-430")
-    parts = list(made.PARTS.values())
-    judged = matrix(made.build(laid), parts, [])
-    assert [(j.part, j.slot) for j in judged] == [(p.number, s.id) for p, s in itertools.product(parts, laid.slots)]

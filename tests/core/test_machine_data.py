@@ -100,7 +100,17 @@ def test_differences_that_do_not_fit_are_refused_with_their_place(differs) -> No
 def test_unknown_is_a_choice_everywhere() -> None:
     data = copy.deepcopy(STRAND)
     for slot in data["slots"]:
-        for name in set(slot) - {"id", "name", "kind", "place", "reached_by", "swap_seconds", "fitted", "form"}:
+        for name in set(slot) - {
+            "id",
+            "name",
+            "kind",
+            "place",
+            "reached_by",
+            "swap_seconds",
+            "fitted",
+            "form",
+            "locator",
+        }:
             slot[name] = None
     data["configurations"][0]["differs"] = {}
     blank = Machine.model_validate(data).configured("mk1-rill-310")

@@ -10,9 +10,11 @@ from insertum.core.bench.sheet import sheet
 from insertum.core.identify.identify import identify, match
 from insertum.core.identify.match import folded
 from insertum.core.identify.matters import differences
-from insertum.core.intake.complaints import COMPLAINTS
 from insertum.core.intake.intake import Intake, NeedEdit, derive_needs
+from insertum.core.intake.load import weigh
 from insertum.core.intake.presets import PRESETS
+from insertum.core.intake.purchase import advice
+from insertum.core.intake.triage import Triage, tried
 from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job
 from insertum.core.machine import Machine
@@ -20,7 +22,7 @@ from insertum.core.plan.need import Need, NeedKind
 from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare
 from insertum.core.prove.expect import Expected, expect
-from insertum.core.reading import ReadDrive, Reading, ReadModule
+from insertum.core.reading import ReadDrive, Reading, ReadLoad, ReadModule
 from insertum.core.standards.pcie import Link
 
 from . import made
@@ -28,6 +30,7 @@ from . import made
 DROVER, STRAND = made.demo_machine("veyra-drover-14"), made.demo_machine("veyra-strand-15")
 LIBRARY = [DROVER, STRAND]
 MK1, MK2, ONLY = "veyra-strand-15/mk1-rill-310", "veyra-strand-15/mk2-rill-430", "veyra-drover-14/rill-320"
+TRIAGE = Triage.model_validate_json((made.DEMO.parents[1] / "shop" / "data" / "triage.json").read_text())
 
 # -- intake -------------------------------------------------------------------------------------
 MEMORY = {"floor": 8, "comfort": 16, "ceiling": 32}
@@ -66,7 +69,7 @@ def test_more_never_meets_less(a, b) -> None:
 
 def test_needs_follow_use_complaint_observation_and_edit() -> None:
     def found(**intake):
-        return {n.kind: n for n in derive_needs(Intake(**intake), True)}
+        return {n.kind: n for n in derive_needs(Intake(**intake), True, TRIAGE.by_id())}
 
     plain = found(average_w=10)
     assert {k: n.weight for k, n in plain.items()} == {k: f[3] for k, f in PRESETS["office"].needs.items()}
@@ -83,12 +86,73 @@ def test_needs_follow_use_complaint_observation_and_edit() -> None:
     assert NeedKind.FAULT in found(fault_slot="drive-1")
 
 
-def test_every_complaint_offers_free_causes_with_a_test() -> None:
-    assert len(COMPLAINTS) >= 5
-    for c in COMPLAINTS.values():
-        assert c.causes and c.then and all(x.cause and x.test for x in c.causes)
-    ids = [x.id for c in COMPLAINTS.values() for x in c.causes]
-    assert len(set(ids)) == len(ids)
+def test_the_shipped_triage_has_twenty_complaints_with_free_causes_and_counts_what_helped() -> None:
+    assert len(TRIAGE.complaints) >= 20
+    assert all(x.cause and x.test for c in TRIAGE.complaints for x in c.causes)
+    seen = tried([{"radio.1": "helped", "slow.2": "no_help"}, {"radio.1": "no_help", "radio.2": "untried"}])
+    assert {k: (v.helped, v.no_help) for k, v in seen.items()} == {"radio.1": (1, 1), "slow.2": (0, 1)}
+    slow = TRIAGE.by_id()["slow"].model_dump()
+    for bad in (
+        {"causes": []},
+        {"id": "Slow"},
+        {"weights": {"fault": 1}},
+        {"weights": {"runtime": 11}},
+        {"then": ["glue"]},
+    ):
+        with pytest.raises(ValueError):
+            Triage.model_validate({"complaints": [slow | bad]})
+    with pytest.raises(ValueError, match="share one id"):
+        Triage.model_validate({"complaints": [slow, slow]})
+
+
+BUSY = ReadLoad(
+    peak_memory_mb=7800, paging_kb_s=2600, processor_busy_percent=95, drive_used_gb=230, drive_filled_percent=93
+)
+
+
+@pytest.mark.parametrize(
+    ("read", "typed", "binds", "pages", "says"),
+    [
+        (BUSY, {}, False, True, "paging keeps it so"),  # it pages: mend that first
+        (BUSY.model_copy(update={"paging_kb_s": 199}), {}, True, False, "no part lifts it"),  # 200 KB/s is paging
+        (BUSY.model_copy(update={"paging_kb_s": 200}), {}, False, True, "felt at once"),
+        (BUSY.model_copy(update={"processor_busy_percent": 89, "paging_kb_s": 0}), {}, False, False, "93 %"),
+        (None, {"processor_at_limit": True, "pages": False}, True, False, "compare another machine"),
+        (BUSY, {"pages": False}, True, False, "will not be felt"),  # typed wins over read
+        (None, {}, False, None, ""),
+    ],
+)
+def test_what_the_load_says(read, typed, binds, pages, says) -> None:
+    plain = {
+        "peak_memory_gb": None,
+        "used_gb": None,
+        "pages": None,
+        "filled_percent": None,
+        "processor_at_limit": False,
+    }
+    found = weigh(read, **(plain | typed))
+    assert (found.processor_binds, found.pages) == (binds, pages)
+    assert says in " ".join(found.says)
+    if read and not typed:
+        assert (found.peak_memory_gb, found.used_gb) == (7.6, 230)  # 7800 ÷ 1024
+        needs = {n.kind: n for n in derive_needs(Intake(used_gb=900), True, {}, found)}
+        assert needs[NeedKind.MEMORY_CAPACITY].floor == 7.6
+        assert needs[NeedKind.DRIVE_SPACE].floor == 40  # a tenth of 230 is below the preset's 40
+
+
+@pytest.mark.parametrize(
+    ("machine", "configuration", "now", "later"),
+    [
+        ("halden-tern-13", "rill-520", {"Memory", "Processor", "Radio", "Cellular", "Battery"}, {"Drive 1"}),
+        ("halden-wick-11", "fen-210", {"Memory", "Processor", "eMMC", "Radio"}, {"Drive 1"}),  # one lead for the radio
+        ("brannock-fell-17", "beck-680", {"Processor", "Graphics"}, {"Memory", "Drive 1", "Drive 2", "Drive 3", "Radio"}),
+        ("veyra-strand-15", "mk2-rill-430", {"Memory channels", "Processor"}, {"Memory", "Drive 1", "Drive 2", "Radio"}),
+        ("brannock-harrow-16", "beck-450", {"Processor", "2.5-inch bay"}, {"Memory", "Drive 1", "Drive 2", "Radio", "Battery"}),
+    ],
+)  # fmt: skip
+def test_what_is_chosen_before_it_is_bought(machine, configuration, now, later) -> None:
+    found = advice(made.demo_machine(machine).configured(configuration))
+    assert ({a.what for a in found if a.now}, {a.what for a in found if not a.now}) == (now, later)
 
 
 # -- identify -----------------------------------------------------------------------------------

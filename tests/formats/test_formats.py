@@ -6,7 +6,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from insertum import cli
@@ -14,10 +14,8 @@ from insertum.core.base import InputError
 from insertum.core.machine import Machine
 from insertum.core.part import MemoryModule
 from insertum.core.plan.request import Plan, PlanRequest
-from insertum.core.prove.compare import compare
-from insertum.core.prove.expect import Expected, expect
+from insertum.core.prove.expect import Expected
 from insertum.core.survey.bench import build_today
-from insertum.core.survey.fill import filled
 from insertum.demo import laptop
 from insertum.formats import bundle, schemas
 from insertum.formats.checked import MAX_BYTES, RowsRefused, read_json, text_of
@@ -29,6 +27,7 @@ DOCS, DATA = ROOT / "docs" / "formats", ROOT / "insertum" / "demo" / "data"
 PARTS = read_csv((DATA / "parts.csv").read_text())
 BY_NUMBER = {p.number: p for p in PARTS}
 MACHINES = [Machine.model_validate_json(p.read_text()) for p in sorted((DATA / "machines").glob("*.json"))]
+DROVER = next(m for m in MACHINES if m.id == "veyra-drover-14").configured("rill-320")
 CONFIGURATIONS = [(m, c.id) for m in MACHINES for c in m.configurations]
 
 
@@ -40,8 +39,9 @@ def test_generated_docs_are_current() -> None:
 
 
 def test_demo_parts_are_about_as_many_as_promised() -> None:
-    assert len(PARTS) >= 40
-    assert {p.kind for p in PARTS} == {"memory", "m2_drive", "bay_drive", "radio", "battery", "accessory"}
+    assert len(PARTS) >= 180
+    kinds = {"memory", "m2_drive", "bay_drive", "radio", "cellular", "battery", "accessory"}
+    assert {p.kind for p in PARTS} == kinds
 
 
 def run(capsys, *args: str) -> tuple[int, object, str]:
@@ -196,77 +196,6 @@ def test_too_large_and_not_text() -> None:
 
 
 # -- bundles ------------------------------------------------------------------------------------
-SLOT_PARTS = {
-    "memory": ["PM4S-08G26", "PM4S-16G29", "PM4S-32G32A1", None],
-    "m2_drive": ["QK2-1T0-80M", "WS4-0T5-42M", "QV1-256-80M"],
-    "bay": ["QT7-1T0", "WR9-2T0", None],
-    "radio": ["LR-AX2-E30", "LR-AC1-E30", "TL-BE2-E30"],
-    "battery": ["AP-ST52", "AP-DR45"],
-}
-
-
-@st.composite
-def laptops(draw):
-    machine, configuration = draw(st.sampled_from(CONFIGURATIONS))
-    laid = machine.configured(configuration)
-    fitted = {}
-    for slot in laid.slots:
-        number = draw(st.sampled_from(SLOT_PARTS[slot.kind]))
-        fitted[slot.id] = BY_NUMBER[number] if number else None
-    if not laid.memory.soldered and not fitted["memory-a"]:
-        fitted["memory-a"] = BY_NUMBER["PM4S-08G26"]  # without memory it does not start
-    if "drive-2" in fitted:
-        fitted["drive-2"] = draw(st.sampled_from([None, BY_NUMBER["QB5-0T5-80BM"]]))
-    return build_today(laid, fitted)
-
-
-#: What each fault makes worse, where the build has it; nothing else may turn worse.
-TELLS = {
-    "module_not_home": {"memory.total", "memory.visible", "memory-a.size", "memory-b.size"},
-    "narrow_link": {"drive-1.link"},
-    "slow_speed": {"memory.speed"},
-    "no_bluetooth": {"radio.bluetooth"},
-    "allowlist_block": {"radio.radio", "radio.bluetooth"},
-    "worn_pack": {"battery.full"},
-    "hidden_drives": {"drive-1.drive"},
-}
-
-
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-@given(laptops(), st.sampled_from([None, *laptop.FAULTS]))
-def test_reading_the_simulated_laptop_back_gives_the_same_machine(build, fault) -> None:
-    held = len(build.modules()) + len(build.machine.memory.soldered)
-    assume(fault != "module_not_home" or (build.modules() and held > 1))
-    reading = read_bundle(bundle.files_of(laptop.bundle_json(build, [fault] if fault else []).encode()))
-    assert not reading.not_understood
-    report = compare(expect(build), reading)
-    worse = {p.id for p in report.proofs if p.outcome == "worse"}
-    if fault is None:
-        assert report.proved, [p for p in report.proofs if p.outcome != "as_expected"]
-        assert all(
-            part == build.fitted[slot] or slot == "battery"
-            for slot, part in filled(build.machine, reading, PARTS).items()
-        )
-    else:
-        assert worse <= TELLS[fault]
-        assert worse
-
-
-@settings(max_examples=150, deadline=None)
-@given(laptops(), st.data())
-def test_mutilated_outputs_never_raise(build, data) -> None:
-    files = laptop.bundle(build)
-    name = data.draw(st.sampled_from(sorted(files)))
-    text = files[name]
-    cut = data.draw(st.integers(0, len(text)))
-    junk = data.draw(st.text(max_size=20))
-    files[name] = data.draw(
-        st.sampled_from([text[:cut], text[:cut] + junk + text[cut:], junk, text.upper(), text.replace(" ", "")])
-    )
-    reading = read_bundle(files)
-    assert set(reading.understood) <= set(files)
-
-
 def test_junk_of_real_tools_is_no_figure() -> None:
     text = (
         "# dmidecode 3.4\nHandle 0x0011, DMI type 17, 40 bytes\nMemory Device\n\tSize: No Module Installed\n"
@@ -294,7 +223,7 @@ def zipped(names: dict[str, str]) -> bytes:
 
 
 def test_a_zip_is_read_and_stays_inside_itself() -> None:
-    assert bundle.files_of(zipped({"a/meminfo.txt": "MemTotal: 1 kB"})) == {"meminfo.txt": "MemTotal: 1 kB"}
+    assert bundle.files_of(zipped({"a/meminfo.txt": "MemTotal: 1 kB"})) == {"meminfo.txt": b"MemTotal: 1 kB"}
     for bad in ("../x.txt", "/etc/x.txt", "a/b/c/d/e.txt", "..\\x.txt"):
         with pytest.raises(InputError, match="leaves the bundle"):
             bundle.files_of(zipped({bad: "x"}))
@@ -314,7 +243,7 @@ def test_no_bundle(data) -> None:
 
 def test_unknown_fault_and_expected_file() -> None:
     with pytest.raises(InputError, match="without memory"):
-        laptop.bundle(build_today(MACHINES[0].configured("rill-320"), {"memory-a": None, "memory-b": None}))
+        laptop.bundle(build_today(DROVER, {"memory-a": None, "memory-b": None}))
     with pytest.raises(InputError, match="no fault"):
-        laptop.bundle(build_today(MACHINES[0].configured("rill-320")), ["gremlins"])
+        laptop.bundle(build_today(DROVER), ["gremlins"])
     assert read_json(Expected, (DOCS / "expected.example.json").read_text(), "x").sockets == ("memory-b",)

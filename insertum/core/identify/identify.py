@@ -2,11 +2,10 @@
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from functools import cached_property
 from itertools import takewhile
 
 from ..base import Frozen, plural
-from ..machine import Configuration, Machine, Mark
+from ..machine import Machine, Mark
 from .match import Finder, folded
 from .matters import Difference, differences
 
@@ -86,14 +85,15 @@ class Library:
         self.every = [(m, c) for m in machines for c in m.configurations]
         self.names = [f"{m.id}/{c.id}" for m, c in self.every]
         self.own_marks = [(*m.marks, *c.marks) for m, c in self.every]
+        self.says: list[dict[str, tuple[str, ...]]] = [_by_kind(marks) for marks in self.own_marks]
         self.carriers: dict[str, dict[str, set[int]]] = {}
         for i, marks in enumerate(self.own_marks):
             for mark in marks:
                 self.carriers.setdefault(folded(mark.text), {}).setdefault(mark.kind, set()).add(i)
         self.finder = Finder(self.carriers)
+        self.trigrams = self._trigrams()
 
-    @cached_property
-    def trigrams(self) -> dict[str, set[int]]:
+    def _trigrams(self) -> dict[str, set[int]]:
         """Which configurations' marks hold three characters in a row: for nearest relatives."""
         found: dict[str, set[int]] = {}
         for mark, kinds in self.carriers.items():
@@ -110,6 +110,13 @@ class Library:
             for i in carriers:
                 shared[i] = shared.get(i, 0.0) + 1 / len(carriers)  # a rare run of letters says more
         return sorted(shared, key=lambda i: (-shared[i], self.names[i]))[:most]
+
+
+def _by_kind(marks: Sequence[Mark]) -> dict[str, tuple[str, ...]]:
+    found: dict[str, tuple[str, ...]] = {}
+    for m in marks:
+        found[m.kind] = (*found.get(m.kind, ()), m.text)
+    return found
 
 
 def _grams(text: str) -> set[str]:
@@ -235,11 +242,7 @@ def _answer(
     alike = 1 < len(remaining) <= COMPARED and not differ
     settled = in_library and (len(remaining) == 1 or alike)
     asked = remaining if remaining else list(range(len(weight)))
-    question = (
-        None
-        if settled
-        else next_question([(lib.every[i], lib.own_marks[i]) for i in asked], [weight[i] for i in asked], answers)
-    )
+    question = None if settled else next_question([lib.says[i] for i in asked], [weight[i] for i in asked], answers)
     relatives = lib.relatives(texts) if texts and not in_library else []
     return Identification(
         candidates=tuple(candidate(i) for i in order[: max(len(remaining), SHOWN)][:SHOWN]),
@@ -308,20 +311,20 @@ def _says(lines: int, read: int, remaining: int, alike: bool, doubts: Sequence[s
 
 
 def next_question(
-    remaining: Sequence[tuple[tuple[Machine, Configuration], tuple[Mark, ...]]],
+    remaining: Sequence[Mapping[str, tuple[str, ...]]],
     shares: Sequence[float],
     answers: Mapping[str, str] | None = None,
 ) -> Question | None:
     """The kind of mark that splits the remaining best: expected bits per minute of looking. What was
-    asked already is not asked again."""
+    asked already is not asked again. ``remaining`` has the texts of each by kind of mark."""
     total = sum(shares) or 1.0
     best: Question | None = None
     for kind, minutes in LOOKING_MINUTES.items():
         if kind in (answers or {}):
             continue
         parts: dict[tuple[str, ...], float] = {}
-        for (_, marks), share in zip(remaining, shares, strict=True):
-            says = tuple(m.text for m in marks if m.kind == kind)
+        for marks, share in zip(remaining, shares, strict=True):
+            says = marks.get(kind, ())
             parts[says] = parts.get(says, 0.0) + share / total
         bits = -sum(p * math.log2(p) for p in parts.values() if p > 0)
         if bits > 1e-9 and (best is None or bits / minutes > best.bits / best.minutes):

@@ -83,7 +83,8 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
     )
 
 
-_SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b")
+#: "6 GB/S" is a link's rate and no size.
+_SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
 _PCIE = re.compile(r"(?:PCI-?E(?:XPRESS)?|NVME)?\s*(?:GEN\.?\s*)?([1-5])(?:\.0)?\s*[X×]\s*([124])\b")
 
 
