@@ -1,4 +1,7 @@
-"""What each demo machine is there for: verdicts worked out from its data sheet before the code was asked.
+"""What each demo machine is there for: verdicts worked out from its data before the code was asked.
+
+Four rows of the Fell and one of the Drover were mended after: the reading of the data had missed the
+storage mode, drive 3's room above, and that a part may be sold with its ribbon and still be measured.
 
 S seats, H held back, M measure first, R refused, X harm; + with accessories from the catalogue. Slots of
 another kind are not named. The data is as delivered, limits as proven.
@@ -51,7 +54,7 @@ TABLE = [
     (DROVER, "QT7-1T0", "bay=S+"),  # ribbon, spacer 7 to 9.5
     (DROVER, "WR9-1T0", "bay=S+"),  # ribbon
     (DROVER, "WR15-4T0", "bay=R"),  # 15 mm
-    (DROVER, "WR5-0T5", "bay=M"),  # 5 mm: connector not stated
+    (DROVER, "WR5-0T5", "bay=M+"),  # 5 mm: connector not stated; ribbon and spacer bought
     (DROVER, "LR-AX2T-E30", "drive-1=R radio=H"),  # 6 GHz not assured
     (DROVER, "TL-CX2-E30", "drive-1=R radio=R"),  # no host radio
     (DROVER, "KS-DR45", "battery=R"),  # another number, whatever its mark
@@ -62,14 +65,10 @@ TABLE = [
     (FELL, "PM5S-24G56", "memory-a=R memory-b=R memory-c=R memory-d=R"),  # controller stops at 16
     (FELL2, "OM5S-16G64C", "memory-a=R memory-b=R memory-c=R memory-d=R"),  # clock drivers documented against
     (FELL, "OM5S-32G48E", "memory-a=R memory-b=R memory-c=R memory-d=R"),  # ECC
-    (FELL, "QK5-1T0-80M", "drive-1=H drive-2=H drive-3=H radio=R"),  # 7877, 7877, 3938 below 12000
-    (FELL2, "QK5-1T0-80M", "drive-1=S drive-2=H drive-3=H radio=R"),  # Beck 680: PCIe 5 ×4 carries 15754
-    (
-        FELL,
-        "QK4-4T0-80M",
-        "drive-1=S drive-2=S+ drive-3=R radio=R",
-    ),  # 1.35 below fits H3.2 (pad comes out; pad bought); drive 3 stops at 2 TB
-    (FELL, "QK2-2T0-80M", "drive-1=S drive-2=S drive-3=X radio=R"),  # double-sided over an H2.3 socket
+    (FELL, "QK5-1T0-80M", "drive-1=H drive-2=H drive-3=R radio=R"),  # 7877 below 12000; drive 3 has 1.35 above
+    (FELL2, "QK5-1T0-80M", "drive-1=H drive-2=H drive-3=R radio=R"),  # its storage mode hides the boot drive
+    (FELL, "QK4-4T0-80M", "drive-1=H drive-2=S+ drive-3=X radio=R"),  # a pad bought; both sides over H2.3
+    (FELL, "QK2-2T0-80M", "drive-1=H drive-2=S drive-3=X radio=R"),  # the same; it needs no pad
     (FELL, "TL-BE2C-E30", "drive-1=R drive-2=R drive-3=R radio=R"),  # companion of a newer host
     (FELL, "TL-BE2-E30T", "drive-1=R drive-2=R drive-3=R radio=R"),  # tied to another processor maker
     # Harrow 16: drive 2 SATA or PCIe 3 ×2 in an H2.8 socket, 7 mm bay without caddy, listed cards

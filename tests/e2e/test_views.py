@@ -8,9 +8,10 @@ from playwright.sync_api import Page, expect
 
 from .conftest import ROOT, saved
 
-VIEWS = ["/jobs", "/machines", "/machines/veyra-strand-15/mk2-rill-430", "/parts", "/gauges"] + [
+VIEWS = ["/jobs", "/machines", "/machines/veyra-strand-15/mk2-rill-430", "/machines/edit?copy=halden-tern-13", "/parts", "/parts/shelf",
+         "/parts/QK2-1T0-80M", "/gauges", "/triage", "/rules", "/sightings"] + [
     f"/jobs/{n}/{s}"
-    for n, s in [(147, "intake"), (156, "identify"), (147, "survey"), (147, "fit"), (147, "plan"), (149, "prepare"), (150, "bench"), (157, "prove"), (155, "hand-over")]
+    for n, s in [(147, "intake"), (156, "identify"), (147, "survey"), (147, "fit"), (147, "plan"), (149, "prepare"), (150, "bench"), (157, "prove"), (155, "hand-over"), (163, "fit"), (158, "fit")]
 ]  # fmt: skip
 
 
@@ -35,7 +36,19 @@ OVERLAPS = """() => {
 
 @pytest.mark.parametrize(
     "view",
-    ["/jobs/147/survey", "/jobs/147/fit", "/jobs/149/survey", "/machines/veyra-drover-14/rill-320", "/jobs/147/plan"],
+    [
+        "/jobs/147/survey",
+        "/jobs/147/fit",
+        "/jobs/149/survey",
+        "/machines/veyra-drover-14/rill-320",
+        "/jobs/147/plan",
+        "/jobs/158/fit",
+        "/jobs/163/survey",
+        "/jobs/159/survey",
+        "/jobs/160/survey",
+        "/jobs/162/survey",
+        "/machines/veyra-cairn-14/rill-340",
+    ],
 )
 def test_labels_never_overlap(desk: Page, view: str) -> None:
     desk.goto(view)
@@ -109,6 +122,43 @@ def test_choosing_by_mouse_changes_map_and_ledger_and_undo_takes_it_back(desk: P
     expect(ledger).not_to_contain_text("41 → 52 Wh")
 
 
+def test_filters_comparison_and_the_price_of_a_dearer_grade(desk: Page) -> None:
+    desk.goto("/jobs/147/fit")
+    desk.get_by_label("Kind of part").select_option("memory")
+    desk.get_by_label("goes in").check()
+    desk.get_by_label("Price under").fill("35")
+    desk.get_by_label("Sort by").select_option("per_gb")
+    rows = desk.get_by_label("Parts by slots").locator("[data-row]")
+    expect(rows.first).to_contain_text("16 GB")  # the least per GB under € 35
+    expect(desk.get_by_text("DDR5-4800")).to_have_count(0)
+    desk.get_by_label("Part name or number").fill("16G")
+    row = desk.get_by_role("row").filter(has_text="PM4S-16G32A1")
+    row.get_by_role("gridcell").hover()
+    expect(desk.get_by_text("settles at 2933. Over")).to_be_visible()
+    expect(desk.get_by_role("link", name="memory.speed").first).to_have_attribute("href", "/rules#memory.speed")
+    row.get_by_role("checkbox").check()
+    desk.get_by_role("row").filter(has_text="PM4S-16G29").get_by_role("checkbox").check()
+    beside = desk.get_by_label("Parts side by side")
+    expect(beside.get_by_role("row").filter(has_text="Runs here at")).to_contain_text("2933 MT/s")
+    expect(beside.get_by_role("button", name="Put it in").first).to_be_visible()
+
+
+def test_what_is_unknown_is_measured_on_the_spot_and_the_matrix_follows(desk: Page) -> None:
+    desk.goto("/jobs/157/fit")
+    desk.get_by_label("Kind of part").select_option("m2_drive")
+    desk.get_by_label("Part name or number").fill("QB5-2T0-80BM")
+    cell = desk.get_by_role("row").filter(has_text="both sides").get_by_role("gridcell").nth(1)
+    expect(cell).to_contain_text("Measure first")
+    cell.hover()
+    desk.get_by_role("button", name="Measure Room below").first.click()
+    desk.get_by_label("Room below mm").fill("1.4")
+    desk.get_by_role("button", name="Keep").click()
+    expect(cell).to_contain_text("Seats")
+    desk.get_by_role("heading", name="What seats").click()
+    desk.keyboard.press("u")
+    expect(cell).to_contain_text("Measure first")
+
+
 def test_what_is_refused_cannot_be_chosen_but_says_why(desk: Page) -> None:
     desk.goto("/jobs/147/fit")
     desk.get_by_label("Kind of part").select_option("battery")
@@ -123,9 +173,7 @@ def test_school_of_limits_changes_the_verdicts(desk: Page) -> None:
     desk.goto("/jobs/147/fit")
     row = desk.get_by_role("row").filter(has_text="PM4S-32G32A1")
     desk.get_by_label("Kind of part").select_option("memory")
-    desk.get_by_label("Parts by slots").get_by_role("row").nth(1).wait_for()
-    desk.locator("[data-row]").first.hover()
-    desk.mouse.wheel(0, 400)
+    desk.get_by_label("Part name or number").fill("PM4S-32G32A1")
     expect(row).to_contain_text("Held back")
     desk.get_by_label("Whose limit counts").select_option("documented")
     expect(row).to_contain_text("Refused")

@@ -99,7 +99,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
     leave(page)
     keys.press("j")
     expect(page.get_by_text("in Memory B:")).to_be_visible()
-    for _ in range(12):
+    for _ in range(45):
         if page.get_by_text("in Memory B: seats").is_visible():
             break
         keys.press("j")

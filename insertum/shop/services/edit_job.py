@@ -86,7 +86,7 @@ def _check(before: Job, after: Job) -> None:
         if desk.machine is None:
             raise InputError(f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.")
         _ = desk.configured
-    if after.fit != before.fit or after.survey != before.survey:
+    if after.identify.configuration and (after.fit != before.fit or after.survey != before.survey):
         _ = desk_for(after).build
 
 

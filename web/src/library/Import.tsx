@@ -45,7 +45,7 @@ export function Import() {
     <div className="mb-2">
       <div className="flex items-center gap-3">
         <FileDrop
-          label={busy ? 'Reading the file' : 'Import CSV or JSON: see first what would change'}
+          label={busy ? 'Reading the file' : 'Import CSV or JSON, with a preview first'}
           accept=".csv,.json"
           onFile={(f) => void look(f)}
         />

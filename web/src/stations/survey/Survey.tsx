@@ -96,7 +96,7 @@ function SlotTable({ data, selected, onSelect }: { data: Survey; selected: strin
               data-row
               tabIndex={0}
               aria-selected={selected === s.id}
-              onFocus={() => onSelect(s.id)}
+              onKeyDown={(e) => e.key === 'Enter' && e.target === e.currentTarget && onSelect(s.id)}
               onClick={() => onSelect(s.id)}
               className={`[&>td]:border-hair cursor-pointer align-top [&>td]:border-t [&>td]:px-2.5 [&>td]:py-1.5 ${selected === s.id ? 'bg-gold-soft' : ''}`}
             >

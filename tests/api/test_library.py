@@ -1,0 +1,288 @@
+"""Machines, claims, sightings, shelf, supplier, triage, imports: the workshop's memory over HTTP."""
+
+import json
+import threading
+from http.server import ThreadingHTTPServer
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test import Client
+
+from insertum.core.base import InputError
+from insertum.demo import supplier as stand_in
+from insertum.formats.parts import COLUMNS
+from insertum.shop import models
+from insertum.shop.services import parts, supplier
+
+from .test_api import edit, send, spec, verdicts
+
+
+def post(client: Client, path: str, body: object, method: str = "post") -> tuple[int, object]:
+    response = getattr(client, method)(path, body, content_type="application/json")
+    return response.status_code, response.json()
+
+
+# -- machines and the editor ---------------------------------------------------------------------
+def test_a_machine_is_drafted_checked_saved_and_found(client) -> None:
+    _, draft = post(client, "/api/machines/draft", {"start": "nothing", "maker": "Halden", "name": "Gannet 15"})
+    assert client.get("/api/machines").json()["machines"].get("halden-gannet-15") is None
+    for template in ("memory", "memory", "m2_drive", "radio", "battery", "bay", "cellular", "msata", "emmc"):
+        _, slot = post(client, f"/api/machines/slot/{template}", draft)
+        draft["slots"].append(slot)
+    assert len({s["id"] for s in draft["slots"]}) == 9
+    _, check = post(client, "/api/machines/check", draft)
+    assert check["what"] == "" and len(check["map"]["slots"]) == 9
+    draft["slots"][2]["key"] = "E"
+    draft["slots"][2]["pcie"] = {"value": {"generation": 3, "lanes": 4}, "source": "documented"}
+    _, check = post(client, "/api/machines/check", draft)
+    assert check["map"] is None and "key E carries no PCIe" in check["what"]
+    assert post(client, "/api/machines/saved?new=true", draft, "put")[0] == 400
+    draft["slots"][2]["key"] = "M"
+    status, saved = post(client, "/api/machines/saved?new=true", draft, "put")
+    assert (status, saved["machine"]) == (200, "halden-gannet-15")
+    assert post(client, "/api/machines/saved?new=true", draft, "put")[0] == 400  # the id is taken
+    page = client.get("/api/machines/halden-gannet-15/first").json()
+    assert page["changes"][0]["who"] == "bench" and "added" in page["changes"][0]["what"] or page["changes"]
+    found = client.get("/api/find?text=Gannet 15").json()["found"]
+    assert any(f["kind"] == "machine" for f in found)
+
+
+def test_a_copy_of_one_configuration_is_its_own(client) -> None:
+    body = {"start": "copy", "machine": "halden-tern-13", "configuration": "rill-560"}
+    _, copy = post(client, "/api/machines/draft", body)
+    assert copy["id"] == "halden-tern-13-copy" and copy["configurations"][0]["differs"] == {}
+    assert sum(s["capacity_gb"] for s in copy["memory"]["soldered"]) == 16 and not copy["marks"]
+    assert post(client, "/api/machines/draft", {"start": "copy", "machine": "nobody"})[0] == 400
+    assert post(client, "/api/machines/draft", {"start": "reading", "job": 147})[0] == 400
+
+
+def test_the_library_goes_out_and_in_as_one_file_all_or_nothing(client) -> None:
+    text = client.get("/api/machines/library/file").content
+    assert send(client, "/api/machines/import", text)[1] == {
+        "added": [], "changed": [], "same": sorted(m.slug for m in models.Machine.objects.all()),
+    }  # fmt: skip
+    data = json.loads(text)
+    data["machines"][0]["name"] = "Renamed"
+    data["machines"][1]["slots"][0]["kind"] = "drawer"
+    assert send(client, "/api/machines/import", json.dumps(data).encode())[0] == 400
+    assert not models.Machine.objects.filter(name="Renamed").exists()
+
+
+# -- claims for review -----------------------------------------------------------------------------
+def test_not_what_the_library_says_waits_for_review_and_then_counts(client) -> None:
+    claim = {"attribute": "drive-2.clearance_below_um", "typed": "1.4", "source": "measured", "note": "feeler gauge"}
+    assert post(client, "/api/jobs/147/survey/claim", claim)[0] == 200
+    (open_,) = client.get("/api/claims").json()
+    assert (open_["value"], open_["library"], open_["job"]) == ("1.4", "unknown", 147)
+    assert verdicts(client, 147, "drive-2")["QB5-1T0-80BM"] == "measure_first"  # nothing changes before review
+    assert post(client, f"/api/claims/{open_['id']}", {"accept": True})[0] == 200
+    assert verdicts(client, 147, "drive-2")["QB5-1T0-80BM"] == "seats"
+    assert verdicts(client, 150, "drive-2")["QB5-1T0-80BM"] == "measure_first"  # the other year is another machine
+    changes = client.get("/api/machines/veyra-strand-15/mk2-rill-430").json()["changes"]
+    assert "claim from job 147" in changes[0]["what"] and changes[0]["who"] == "bench"
+    assert post(client, f"/api/claims/{open_['id']}", {"accept": False})[0] == 400  # decided already
+    for bad in (
+        {"attribute": "drive-9.key", "typed": "M"},
+        {"attribute": "drive-2.key", "typed": "Q"},
+        claim | {"source": "rumour"},
+    ):
+        assert post(client, "/api/jobs/147/survey/claim", bad)[0] == 400
+
+
+# -- sightings -------------------------------------------------------------------------------------
+def test_an_outcome_at_prove_becomes_a_claim_for_the_next_job(client) -> None:
+    before = verdicts(client, 150, "memory-b")
+    assert before["PM4S-16G29"] == "refused"  # mk I documents 8 GB
+    seen = {"machine": "veyra-strand-15", "configuration": "mk1-rill-310", "slot": "memory-b", "part": "PM4S-16G29",
+            "outcome": "worked", "firmware": "1.09", "proves": {"memory-b.limit_gb": 16, "memory.total_limit_gb": 24}}  # fmt: skip
+    assert post(client, "/api/sightings", seen)[0] == 200
+    assert verdicts(client, 150, "memory-b")["PM4S-16G29"] == "seats"  # the same configuration and firmware
+    assert post(client, "/api/sightings", seen | {"outcome": "did_not"})[0] == 200
+    assert verdicts(client, 150, "memory-b")["PM4S-16G29"] == "refused"  # a failure at that value
+    for bad in ({"slot": "drive-9"}, {"hearsay": True}, {"outcome": "worked_after"}, {"machine": "nobody"}):
+        assert post(client, "/api/sightings", seen | bad)[0] == 400
+    status, lines = post(client, "/api/jobs/157/sightings", {"slot": "drive-1", "outcome": "worked"})
+    if status == 200:
+        assert lines[0]["sighting"]["firmware"] and lines[0]["sighting"]["job"] == 157
+    refused = verdicts(client, 161, "cellular")
+    assert refused["TL-4G-3042"] == "refused"
+
+
+# -- parts: import with preview and progress, killed half-way --------------------------------------
+def many(count: int) -> bytes:
+    rows = [
+        f"memory,BULK-{n:05d},Pallas,Bulk module {n},16GB 2Rx8 PC4-3200AA-SE1-11,0,Quay Supply {20 + n % 9}.50 x4"
+        for n in range(count)
+    ]
+    return ("kind,number,maker,name,label,spreader_mm,offers\n" + "\n".join(rows) + "\n").encode()
+
+
+def steps(client: Client, data: bytes):
+    file = SimpleUploadedFile("bulk.csv", data)
+    return client.post("/api/parts/import/steps", {"file": file}).streaming_content
+
+
+def test_twenty_thousand_rows_with_progress_and_nothing_half_written(client) -> None:
+    before = models.Part.objects.count()
+    running = parts.import_steps(many(20_000).decode())
+    said = [next(running) for _ in range(45)]
+    assert said[0].says == "reading" and said[-1].says == "writing"
+    running.close()  # whoever listened is gone
+    assert (
+        models.Part.objects.count() == before and not models.PricePoint.objects.filter(part__startswith="BULK").exists()
+    )
+    lines = [json.loads(x) for x in b"".join(steps(client, many(1200))).splitlines()]
+    assert lines[-1]["report"] == {"added": 1200, "changed": 0, "same": 0}
+    assert {x["says"] for x in lines} == {"reading", "writing", "done"}
+    bad = many(3).replace(b"2Rx8", b"3Rx5", 1)
+    (problem,) = [json.loads(x)["problem"] for x in b"".join(steps(client, bad)).splitlines()]
+    assert problem["rows"][0]["row"] == 2 and "3Rx5" in problem["rows"][0]["what"]
+
+
+def test_a_preview_shows_what_would_change_and_changes_nothing(client) -> None:
+    text = client.get("/api/parts.csv").content.decode()
+    changed = (
+        text.replace("Quay Supply 31.50 x4", "Quay Supply 29.00 x4")
+        + "accessory,NEW-1,,New thing,"
+        + "," * (len(COLUMNS) - 5)
+        + "\n"
+    )
+    changed = changed.replace("accessory,NEW-1,,New thing,", "accessory,NEW-1,,New thing,")
+    status, preview = send(
+        client,
+        "/api/parts/preview",
+        changed.replace("\naccessory,NEW-1" + changed.split("\naccessory,NEW-1")[1], "\n").encode(),
+    )
+    assert status == 200 and preview["report"] == {"added": 0, "changed": 1, "same": 186}
+    ((name, before, after),) = preview["changes"][0]["fields"]
+    assert name == "offers" and "31.50" in before and "29.00" in after
+    assert parts.part_of("PM4S-16G32A1").price_minor == 3150
+    assert send(client, "/api/parts/import", changed.split("\naccessory,NEW-1")[0].encode())[0] == 200
+    history = client.get("/api/parts/PM4S-16G32A1").json()["history"]
+    assert [h["price_minor"] for h in history if h["shop"] == "Quay Supply"] == [3150, 2900]
+
+
+def test_a_label_is_taken_in_as_a_new_part_and_named_as_fitted(client) -> None:
+    _, found = post(client, "/api/jobs/147/survey/recognise", {"slot": "memory-b", "text": "8GB 1Rx8 PC4-2666V-SA2-11"})
+    body = {"slot": "memory-b", "number": "FOUND-8", "offered": found["offered"]}
+    assert post(client, "/api/jobs/147/survey/new-part", body)[0] == 200
+    assert spec(147)["survey"]["fitted"]["memory-b"]["number"] == "FOUND-8"
+    assert parts.part_of("FOUND-8").ranks == 1
+    assert post(client, "/api/jobs/147/survey/new-part", body)[0] == 400  # it is there now
+    assert (
+        post(client, "/api/jobs/147/survey/new-part", body | {"number": "F2", "offered": {"kind": "memory"}})[0] == 400
+    )
+
+
+def test_which_of_our_machines_a_part_goes_in(client) -> None:
+    lines = client.get("/api/parts/QB4-0T25-42BM/machines").json()
+    goes = {(g["configuration"], g["slot"]): g["verdict"] for g in lines}
+    assert goes[("fen-210", "drive-1")] == "seats" and goes[("rill-520", "drive-1")] == "refused"  # SATA into PCIe
+    assert client.get("/api/parts/NO-SUCH/machines").status_code == 404
+    assert client.get("/api/parts/PL-STK16/machines").json() == []
+
+
+# -- the shelf -------------------------------------------------------------------------------------
+def test_a_drive_on_the_shelf_is_not_used_while_it_holds_data(client) -> None:
+    before = len(client.get("/api/shelf").json()["parts"])
+    _, view = post(client, "/api/shelf", {"number": "QK2-1T0-80M", "origin": "job 147", "condition": "good"})
+    drive = view["parts"][0]
+    assert (drive["erased"], len(view["parts"])) == ("not yet", before + 1)
+    change = {"condition": "good", "erased": "not yet", "state": "used"}
+    assert post(client, f"/api/shelf/{drive['id']}", change)[0] == 400
+    assert post(client, f"/api/shelf/{drive['id']}", change | {"erased": "erased"})[0] == 400  # how is not said
+    row = next(r for r in client.get("/api/jobs/147/fit").json()["rows"] if r["number"] == "QK2-1T0-80M")
+    assert row["on_shelf"] == 0
+    said = change | {"erased": "erased", "erased_note": "secure erase, bench", "state": "on the shelf"}
+    assert post(client, f"/api/shelf/{drive['id']}", said)[0] == 200
+    row = next(r for r in client.get("/api/jobs/147/fit").json()["rows"] if r["number"] == "QK2-1T0-80M")
+    assert row["on_shelf"] == 1
+    assert post(client, "/api/shelf", {"number": " "})[0] == 400
+    assert post(client, "/api/jobs/155/shelf", {})[0] == 200
+    assert post(client, "/api/jobs/155/shelf", {})[0] == 400  # once
+
+
+# -- the supplier ----------------------------------------------------------------------------------
+@pytest.fixture
+def feed():
+    stand_in.Handler.slow_s = 1.5
+    server = ThreadingHTTPServer(("127.0.0.1", 0), stand_in.Handler)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield f"http://127.0.0.1:{server.server_port}/offers"
+    server.shutdown()
+    server.server_close()
+
+
+def test_fresh_prices_come_in_all_or_nothing(db, feed) -> None:
+    first = supplier.refresh(f"{feed}?seed=1")
+    assert first.shop == "Quay Supply" and first.changed > 100 and first.unknown == 1
+    assert supplier.refresh(f"{feed}?seed=1").changed == 0  # the same answer changes nothing
+    now = dict(models.Part.objects.values_list("number", "price_minor"))
+    for mood, says in (
+        ("slow", "no answer in"),
+        ("broken", "not JSON"),
+        ("half", "supplier feed|reached"),
+        ("wrong", "greater than"),
+        ("down", "503"),
+    ):
+        with pytest.raises(InputError, match=says):
+            supplier.refresh(f"{feed}?seed=2&mood={mood}", timeout_s=0.5)
+    with pytest.raises(InputError, match="reached"):
+        supplier.refresh("http://127.0.0.1:9/offers")
+    assert dict(models.Part.objects.values_list("number", "price_minor")) == now
+
+
+# -- triage ----------------------------------------------------------------------------------------
+def test_the_workshop_edits_its_triage_list(client) -> None:
+    view = client.get("/api/triage").json()
+    assert len(view["triage"]["complaints"]) >= 20 and view["tried"]["radio.1"]["helped"] == 1  # the scorers' job
+    new = {
+        "id": "damp",
+        "name": "Fell into the harbour",
+        "causes": [{"id": "damp.1", "cause": "Wet", "test": "Open, dry a week."}],
+        "then": ["kit"],
+        "weights": {"runtime": 1},
+    }
+    assert post(client, "/api/triage/complaints", new, "put")[0] == 200
+    edit(client, 147, "/intake/complaints", ["damp"], base=["slow", "full"])
+    needs = {n["need"]["kind"]: n["need"] for n in client.get("/api/jobs/147/intake").json()["needs"]}
+    assert needs["drive_space"]["set_by"].startswith("use")
+    assert post(client, "/api/triage/complaints", new | {"causes": []}, "put")[0] in (400, 422)
+    text = client.get("/api/triage/file").content
+    assert client.delete("/api/triage/complaints/damp").status_code == 200
+    assert send(client, "/api/triage/import", text)[0] == 200
+    assert any(c["id"] == "damp" for c in client.get("/api/triage").json()["triage"]["complaints"])
+    assert send(client, "/api/triage/import", b'{"complaints": [{}]}')[0] == 400
+
+
+# -- readings before the machine is known -----------------------------------------------------------
+def test_a_reading_identifies_and_fills_the_survey(client) -> None:
+    bundle = client.get("/api/jobs/147/simulated/survey?busy=true").content
+    _, started = post(client, "/api/jobs", {"customer": "new"})
+    number = started["job"]["number"]
+    assert send(client, f"/api/jobs/{number}/reading/survey", bundle)[0] == 200
+    found = client.get(f"/api/jobs/{number}/identify").json()
+    assert found["settled"] and found["remaining"] == ["veyra-strand-15/mk2-rill-430"]
+    was = spec(number)["identify"]
+    chosen = was | {"machine": "veyra-strand-15", "configuration": "mk2-rill-430"}
+    edit(client, number, "/identify", chosen, was)
+    survey = client.get(f"/api/jobs/{number}/survey").json()
+    assert {s["id"]: s["fitted_how"] for s in survey["map"]["slots"]}["drive-1"] == "read from the running system"
+    assert survey["reading"]["not_understood"] == [] and survey["since"]["/survey/reading"]["who"] == "bench"
+    load = client.get(f"/api/jobs/{number}/intake").json()["load"]
+    assert load["pages"] and load["peak_memory_gb"] == 7.4  # 7600 MB
+    assert (
+        edit(client, number, "/identify", {**chosen, "machine": "halden-wick-11", "configuration": "fen-210"}, chosen)[
+            "status"
+        ]
+        == 200
+    )
+    assert spec(number)["survey"]["reading"] is None  # it was another machine's
+
+
+def test_the_database_asks_few_questions_for_a_page(client, django_assert_max_num_queries) -> None:
+    client.get("/api/jobs/147/fit")
+    with django_assert_max_num_queries(14):
+        client.get("/api/jobs/147/fit")
+    assert connection.vendor == "sqlite"
