@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from typing import TYPE_CHECKING
 
 from ..claim import Limits
@@ -33,10 +32,10 @@ class Build:
     sightings: tuple["Sighting", ...] = ()
     memo: dict[tuple[object, ...], tuple[object, ...]] = field(default_factory=dict, compare=False, repr=False)
 
-    @cached_property
-    def seen_slots(self) -> frozenset[str]:
-        """Slots of this configuration that any sighting speaks of."""
-        return frozenset(s.slot for s in self.sightings)
+    @property
+    def seen_parts(self) -> frozenset[str]:
+        """Numbers of the parts that any sighting of this configuration speaks of."""
+        return frozenset(s.part for s in self.sightings)
 
     def now(self, slot_id: str) -> Fittable | None:
         """What the slot holds in this build; None when empty or unknown."""

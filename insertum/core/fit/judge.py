@@ -83,7 +83,7 @@ def _alone(build: Build, slot: Slot, part: Fittable) -> tuple[Finding, ...]:
     known = build.memo.get(key)
     if known is None:
         rules = rules_for(type(slot), type(part), False)
-        found = tuple(f for r in rules for f in r.findings(slot, part, build))
+        found = tuple(f for r in rules if not r.silent(part.number, build) for f in r.findings(slot, part, build))
         known = build.memo[key] = (found, build.machine, build.fitted, build.sightings, part)
     return known[0]  # type: ignore[return-value]
 
@@ -204,13 +204,11 @@ def worth_of_measuring(judgements: Iterable[Cell], parts: Sequence[Fittable]) ->
     price = {p.number: p.price_minor for p in parts}
     opened: dict[str, tuple[str, set[str]]] = {}
     for j in judgements:
+        if j.verdict is not Verdict.MEASURE_FIRST:
+            continue
         blocking = [f for f in j.findings if not f.verdict.usable]
         attributes = {f.attribute for f in blocking}
-        if (
-            j.verdict is Verdict.MEASURE_FIRST
-            and len(attributes) == 1
-            and not blocking[0].attribute.startswith("part.")
-        ):
+        if len(attributes) == 1 and not blocking[0].attribute.startswith("part."):
             opened.setdefault(blocking[0].attribute, (blocking[0].how, set()))[1].add(j.part)
     return [
         Worth(

@@ -5,9 +5,12 @@ that writes down every attribute a rule looks at, in order, and the findings are
 that path. The next part follows the path by its own values; where it leads to known findings they
 are the rule's answer, because the rule would have read the same values and nothing else. Where it
 leads nowhere, the rule is asked and the new path is kept. Nothing is declared and nothing sampled:
-the answer is the one the rules give (``tests/core/test_fit_matrix.py`` compares every pair).
+the answer is the one the rules give (``tests/core/test_fit_matrix.py`` compares every pair). Rules that
+read nothing peculiar to one part answer together for all parts alike in what they read.
 """
 
+from collections.abc import Iterable
+from operator import attrgetter
 from typing import Any, get_args
 
 from ..machine import Slot
@@ -47,6 +50,7 @@ _FIELDS = {kind: frozenset(kind.model_fields) for kind in get_args(Fittable)}
 
 
 Leaf = tuple[Finding, ...]
+_NOTHING: Leaf = ()
 
 
 class _Path:
@@ -60,13 +64,52 @@ class _Path:
 
 
 class _Asked:
-    """A rule for one kind of part in one slot with one kit, and the paths known so far."""
+    """A rule for one kind of part in one slot with one kit, and the paths known so far. ``wide`` once it
+    has read a field that differs from part to part."""
 
-    __slots__ = ("rule", "top")
+    __slots__ = ("rule", "speaks_of", "top", "wide")
 
-    def __init__(self, rule: Rule) -> None:
+    def __init__(self, rule: Rule, build: Build) -> None:
         self.rule = rule
+        self.speaks_of = rule.about(build) if rule.about else None
         self.top: _Path | Leaf | None = None
+        self.wide = False
+
+
+#: Fields that differ from part to part. Only speed rests on this list: rules that read none of them
+#: answer together for every part that is alike in all they read.
+_WIDE = frozenset(("number", "name", "capacity_gb", "read_mb_s", "design_mwh", "full_mwh"))
+
+
+class _Panel:
+    """The rules for one kind of part in one slot with one kit. Those that read no wide field are kept
+    together: ``fields`` is all they were ever seen to read, ``alike`` their answers by those fields."""
+
+    __slots__ = ("alike", "asked", "fields", "getter", "narrow", "order", "wide")
+
+    def __init__(self, asked: list[_Asked]) -> None:
+        self.asked = asked
+        self.order = {a.rule.id: i for i, a in enumerate(asked)}
+        self.fields: dict[str, None] = {}
+        self.sort()
+
+    def sort(self) -> None:
+        """Sort the rules anew, after one was seen to read something new."""
+        self.narrow = [a for a in self.asked if not a.wide]
+        self.wide = [a for a in self.asked if a.wide]
+        self.getter = attrgetter(*self.fields) if self.fields else None
+        self.alike: dict[Any, tuple[Leaf, ...]] = {}
+
+    def note(self, asked: _Asked, read: Iterable[str]) -> bool:
+        """Take down what a rule read; True when the panel has to be sorted anew."""
+        if asked.wide:
+            return False
+        if not _WIDE.isdisjoint(read):
+            asked.wide = True
+            return True
+        new = [f for f in read if f not in self.fields]
+        self.fields.update(dict.fromkeys(new))
+        return bool(new)
 
 
 class Bench:
@@ -74,38 +117,68 @@ class Bench:
 
     def __init__(self, build: Build) -> None:
         self.build = build
-        self._asked: dict[tuple[Any, ...], list[_Asked]] = {}
+        self._panels: dict[tuple[Any, ...], _Panel] = {}
         self._joined: dict[tuple[int, ...], tuple[Verdict, Leaf, str]] = {}
 
     def judged(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Verdict, Leaf, str]:
         """Verdict, findings (worst first) and the few words of the worst, for a part with a kit."""
         key = (slot.id, type(part), tuple([a.number for a in kit]) if kit else ())
-        rules = self._asked.get(key)
-        if rules is None:
+        panel = self._panels.get(key)
+        if panel is None:
             both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
-            rules = self._asked[key] = [_Asked(r) for r in both]
-        leaves = []
-        for asked in rules:
+            panel = self._panels[key] = _Panel([_Asked(r, self.build) for r in both])
+        alike = panel.alike.get(panel.getter(part)) if panel.getter else None
+        if alike is None:
+            alike = self._alike(panel, slot, part, kit)
+        leaves = list(alike)
+        for asked in panel.wide:
+            if asked.speaks_of is not None and part.number not in asked.speaks_of:
+                continue
             here = asked.top
             while isinstance(here, _Path):
                 here = here.leads.get(getattr(part, here.field))
-            leaves.append(self._ask(asked, slot, part, kit) if here is None else here)
+            leaves.append(here if here is not None else self._ask(asked, slot, part, kit)[0])
         joint = tuple(map(id, leaves))  # leaves live as long as the bench does
         known = self._joined.get(joint)
         if known is None:
-            findings = sorted((f for leaf in leaves for f in leaf), key=lambda f: -f.verdict.rank)
+            order = panel.order
+            findings = sorted((f for leaf in leaves for f in leaf), key=lambda f: (-f.verdict.rank, order[f.rule]))
             verdict = worst(findings)
             short = next((f.short or f.says for f in findings if f.verdict is verdict and (f.short or f.says)), "")
             known = self._joined[joint] = (verdict, tuple(findings), short)
         return known
 
-    def _ask(self, asked: _Asked, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Leaf:
+    def _alike(self, panel: _Panel, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, ...]:
+        """The answers of the rules that read no wide field, kept for all parts alike in what they read."""
+        while True:
+            found = [(a, *self._leaf(a, slot, part, kit)) for a in panel.narrow]
+            noted = [panel.note(a, read) for a, _, read in found]  # every one is noted
+            if not any(noted):
+                break
+            panel.sort()
+        leaves = tuple(leaf for _, leaf, _ in found)
+        if panel.getter:
+            panel.alike[panel.getter(part)] = leaves
+        return leaves
+
+    def _leaf(self, asked: _Asked, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, list[str]]:
+        """A rule's findings on a part, and what it read to come to them."""
+        read: list[str] = []
+        if asked.speaks_of is not None and part.number not in asked.speaks_of:
+            return _NOTHING, ["number"]
+        here = asked.top
+        while isinstance(here, _Path):
+            read.append(here.field)
+            here = here.leads.get(getattr(part, here.field))
+        return (here, read) if here is not None else self._ask(asked, slot, part, kit)
+
+    def _ask(self, asked: _Asked, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, list[str]]:
         traced: Any = Traced(part)
         leaf = tuple(asked.rule.findings(slot, traced, self.build.with_part(slot.id, traced, kit)))
         steps = list(object.__getattribute__(traced, "_reads").items())
         if not steps:
             asked.top = leaf
-            return leaf
+            return leaf, []
         here = asked.top = asked.top or _Path(steps[0][0])
         for i, (field, value) in enumerate(steps):
             assert isinstance(here, _Path) and here.field == field, "a rule reads in the same order for the same values"
@@ -113,4 +186,4 @@ class Bench:
                 here.leads[value] = leaf
             else:
                 here = here.leads.setdefault(value, _Path(steps[i + 1][0]))
-        return leaf
+        return leaf, [field for field, _ in steps]

@@ -16,10 +16,9 @@ from .rulebook import rule
     "sightings: own outcomes by configuration, slot, part and firmware",
     (MemorySlot, CardSocket, BaySlot, BatterySlot),
     (MemoryModule, *CARDS, BayDrive, Pack),
+    about=lambda build: build.seen_parts,
 )
 def outcome(slot: MemorySlot | CardSocket | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:
-    if slot.id not in build.seen_slots:
-        return
     seen = [s for s in build.sightings if s.slot == slot.id and s.part == part.number]
     own = [s for s in seen if not s.hearsay and s.firmware and s.firmware == build.firmware]
     failed = [s for s in own if not s.worked]

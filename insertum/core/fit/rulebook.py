@@ -21,7 +21,8 @@ class Rule:
     """``id`` is stable; ``sentence`` is what it says to a technician; ``source`` names the standard
     and clause. ``whole`` rules look at the rest of the build; all others see only the slot, the part,
     its accessories, what is fitted there today and whether the system starts from it. ``context``
-    rules also speak about parts that stay where they are."""
+    rules also speak about parts that stay where they are. ``about`` names the part numbers a rule can
+    have a word on in a build; without it, any."""
 
     id: str
     sentence: str
@@ -31,9 +32,14 @@ class Rule:
     judge: Judge
     whole: bool = False
     context: bool = False
+    about: Callable[[Build], frozenset[str]] | None = None
 
     def applies(self, slot: object, part: Fittable) -> bool:
         return isinstance(slot, self.slots) and isinstance(part, self.parts)
+
+    def silent(self, number: str, build: Build) -> bool:
+        """Is there nothing the rule could say of a part of this number?"""
+        return self.about is not None and number not in self.about(build)
 
     def findings(self, slot: Any, part: Fittable, build: Build) -> list[Finding]:
         return [f.model_copy(update={"rule": self.id}) for f in self.judge(slot, part, build)]
@@ -58,6 +64,7 @@ def rule(
     parts: type | tuple[type, ...],
     whole: bool = False,
     context: bool = False,
+    about: Callable[[Build], frozenset[str]] | None = None,
 ) -> Callable[[Judge], Judge]:
     """Register a rule under its stable id."""
 
@@ -65,7 +72,7 @@ def rule(
         if id in RULES:
             raise ValueError(f"two rules are called {id}")
         rules_for.cache_clear()
-        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, context)
+        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, context, about)
         return judge
 
     return register

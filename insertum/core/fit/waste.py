@@ -99,5 +99,5 @@ def adds(build: Build, slot_id: str, part: Fittable) -> tuple[float, str]:
 
 def per_gb(part: Fittable) -> float | None:
     """Price per GB in minor units; None for what has no capacity or no price."""
-    capacity = getattr(part, "capacity_gb", None)
-    return part.price_minor / capacity if capacity and part.price_minor is not None else None
+    capacity, price = getattr(part, "capacity_gb", None), part.price_minor
+    return price / capacity if capacity and price is not None else None

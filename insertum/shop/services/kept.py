@@ -1,6 +1,7 @@
 """Keep what a table was read into until the table changes: machines and parts are read at every
 click and changed now and then."""
 
+import gc
 from collections.abc import Callable
 from typing import Any, Generic, TypeVar
 
@@ -26,4 +27,7 @@ class Kept(Generic[T]):
         stamp = (found["count"], found["last"], found["top"])
         if self._value is None or stamp != self._stamp:
             self._value, self._stamp = self.load(), stamp
+            # Thousands of values that stay: the collector need not walk through them at every turn.
+            gc.collect()
+            gc.freeze()
         return self._value
