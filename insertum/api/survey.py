@@ -79,16 +79,24 @@ def _in_short(reading: Reading) -> ReadView:
 
 
 class Fitted(Frozen):
-    """A slot's content as found: a part number of the catalogue, '' for empty."""
+    """A slot's content as found: a part number of the catalogue, '' for empty; or how it stands where
+    nobody has looked."""
 
     slot: str
-    number: str
+    number: str = ""
+    state: Literal["found", "unknown", "as_delivered"] = "found"
 
 
 @router.post("/jobs/{int:number}/survey/fitted", response={200: JobView, 400: Problem, 404: Problem})
 def set_fitted(request: HttpRequest, number: int, body: Fitted):
     desk = jobs.desk_of(number)
     desk.configured.slot(body.slot)
+    if body.state != "found":
+        fitted = {s: p for s, p in desk.job.model_dump(mode="json")["survey"]["fitted"].items() if s != body.slot}
+        edit_job.write(number, "/survey/fitted", fitted, request.user)
+        unknown = [s for s in desk.job.survey.unknown if s != body.slot]
+        unknown += [body.slot] if body.state == "unknown" else []
+        return view_of(edit_job.write(number, "/survey/unknown", unknown, request.user))
     part = desk.fittable(body.number).model_dump(mode="json") if body.number else None
     return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", part, request.user))
 

@@ -16,12 +16,14 @@ MAX_BYTES = 10 * 1024 * 1024
 class RowsRefused(InputError):
     """An import refused as a whole, with every row's problem: (row, column, what, mend)."""
 
-    def __init__(self, problems: list[tuple[int, str, str]]) -> None:
+    def __init__(self, problems: list[tuple[int, str, str]], unit: str = "row") -> None:
         self.problems = problems
+        rows = [f"{unit} {n}" for n in sorted({r for r, _, _ in problems})]
+        more = f" and {len(rows) - 20} more" if len(rows) > 20 else ""
         super().__init__(
             f"{len(problems)} problem{'s' if len(problems) != 1 else ''}, nothing was imported",
-            ", ".join(sorted({f"row {r}" for r, _, _ in problems}, key=lambda r: int(r[4:]))),
-            "Mend the rows and import the file again.",
+            ", ".join(rows[:20]) + more,
+            f"Mend the {unit}s and import the file again.",
         )
 
 

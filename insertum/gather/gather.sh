@@ -89,6 +89,7 @@ else
   say "Root would add: memory modules and sockets, serial numbers, NVMe names, links under load, SPD images."
 fi
 
+tab=$(printf '\t')
 # One JSON file. Text is escaped byte by byte, so that odd characters in a tool's output do no harm.
 {
   printf '{"format": "insertum-bundle/1", "files": {'
@@ -99,7 +100,7 @@ fi
     first=no
     printf '\n"%s": "' "$(basename "$file")"
     tr -cd '\11\12\15\40-\176' <"$file" | tr -d '\15' |
-      awk '{ gsub(/\\/, "\\\\"); gsub(/"/, "\\\""); gsub(/\t/, "\\t"); printf "%s\\n", $0 }'
+      sed -e 's/\\/\\\\/g' -e 's/"/\\"/g' -e "s/$tab/\\\\t/g" | awk '{ printf "%s\\n", $0 }'
     printf '"'
   done
   printf '\n}}\n'

@@ -413,7 +413,7 @@ def test_a_machine_goes_out_and_comes_back(client) -> None:
     status, problem = send(
         client, "/api/machines/import", json.dumps([json.loads(text) | {"id": "new-one"}, broken]).encode()
     )
-    assert status == 400 and "memory" in problem["where"] + problem["what"] or "limit_gb" in problem["where"]
+    assert status == 400 and [r["row"] for r in problem["rows"]] == [2] and "limit_gb" in problem["rows"][0]["column"]
     assert not models.Machine.objects.filter(slug="new-one").exists()
     assert client.get("/api/machines/no-such/file").status_code == 404
     assert client.get("/api/machines/veyra-strand-15/mk9").status_code == 400

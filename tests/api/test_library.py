@@ -281,6 +281,26 @@ def test_a_reading_identifies_and_fills_the_survey(client) -> None:
     assert spec(number)["survey"]["reading"] is None  # it was another machine's
 
 
+def test_unknown_content_is_a_choice_and_is_measured_first(client) -> None:
+    assert verdicts(client, 147, "memory-b")["PM4S-16G29"] == "seats"
+    body = {"slot": "memory-b", "number": "", "state": "unknown"}
+    assert post(client, "/api/jobs/148/survey/fitted", body | {"slot": "memory-a"})[0] == 200
+    now = verdicts(client, 148, "memory-b")
+    assert now["PM4S-08G29"] == "measure_first"  # the total rests on what nobody has seen
+    slots = {s["id"]: s for s in client.get("/api/jobs/148/survey").json()["map"]["slots"]}
+    assert (slots["memory-a"]["fitted_name"], slots["memory-a"]["fitted_how"]) == ("unknown", "nobody has looked")
+    assert client.get("/api/jobs/148/plan").status_code == 200
+    assert post(client, "/api/jobs/148/survey/fitted", body | {"slot": "memory-a", "state": "as_delivered"})[0] == 200
+    assert verdicts(client, 148, "memory-b")["PM4S-08G29"] != "measure_first"
+
+
+def test_a_measured_gap_names_its_pad(client) -> None:
+    typed = {"attribute": "drive-1.pad_gap_um", "typed": "1.0"}
+    assert post(client, "/api/jobs/147/survey/measured", typed)[0] == 200
+    slots = {s["id"]: s for s in client.get("/api/jobs/147/survey").json()["map"]["slots"]}
+    assert slots["drive-1"]["notes"] == ["A 1 mm gap takes a 1.25 mm pad: squeezed by 20%."]
+
+
 def test_the_database_asks_few_questions_for_a_page(client, django_assert_max_num_queries) -> None:
     client.get("/api/jobs/147/fit")
     with django_assert_max_num_queries(14):

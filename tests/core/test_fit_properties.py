@@ -40,6 +40,26 @@ HARMLESS = {
 }
 
 
+#: The plain machine with the slots that only some have, and a part that seats in each.
+EVERY = {"mini": {}, "cellular": {}}
+PARTS = made.PARTS | {"mini": made.msata(), "cellular": made.cellular()}
+HARMLESS |= {
+    ("mini", name): "a mini socket has none"
+    for name in ("key", "width_mm", "standoffs_mm", "socket_height", "clearance_below_um", "clearance_above_um", "bracket_mm", "pad_below")
+} | {
+    ("mini", "pcie"): "a SATA drive",
+    ("mini", "listed_cards"): "any drive is accepted",
+    ("mini", "cooled"): "the drive needs none",
+    ("mini", "pad"): "no pad is known to be missing",
+    ("mini", "pad_gap_um"): "no pad is bought",
+    ("cellular", "mini_sizes"): "an M.2 socket",
+    ("cellular", "pcie"): "a USB card",
+    ("cellular", "listed_cards"): "any card is accepted",
+    ("cellular", "socket_height"): "single-sided",
+    ("cellular", "clearance_below_um"): "single-sided",
+}  # fmt: skip
+
+
 def attributes(laid: Configured) -> list[tuple[str, str]]:
     return [(s.id, n) for s in laid.slots for n in type(s).model_fields if isinstance(getattr(s, n), Fact)]
 
@@ -51,10 +71,10 @@ def without(laid: Configured, slot_id: str, attribute: str) -> Configured:
     return laid.model_copy(update={"slots": tuple(slots)})
 
 
-@pytest.mark.parametrize(("slot", "attribute"), [a for a in attributes(made.machine()) if a[0] in made.PARTS])
+@pytest.mark.parametrize(("slot", "attribute"), [a for a in attributes(made.machine(EVERY)) if a[0] in PARTS])
 def test_never_seats_while_what_decides_is_unknown(slot: str, attribute: str) -> None:
-    build = made.build(without(made.machine(), slot, attribute))
-    verdict = judge(build, slot, made.PARTS[slot]).verdict
+    build = made.build(without(made.machine(EVERY), slot, attribute))
+    verdict = judge(build, slot, PARTS[slot]).verdict
     assert verdict == ("seats" if (slot, attribute) in HARMLESS else "measure_first")
 
 
@@ -89,6 +109,8 @@ CHANGES: dict[str, list[dict[str, Any]]] = {
     "radio": [{}, {"leads": 1}, {"card_policy": "listed", "listed_cards": ["F-9"]}, {"antenna_bands": ["2.4"]}, {"usb": False}],
     "bay": [{}, {"ribbon": "missing"}, {"height_um": 7000}, {"sata": 1}],
     "battery": [{}, {"voltage_mv": 15200}, {"connector": "8-way"}],
+    "mini": [{}, {"mini_sizes": ["half"]}, {"sata": 1}, {"sata": "none"}, {"drive_limit_gb": 100}, {"card_policy": "listed", "listed_cards": ["D-9"]}],
+    "cellular": [{}, {"leads": 1}, {"sim_tray": "missing"}, {"usb": False}, {"plug": "MHF1"}, {"key": "M"}, {"card_policy": "listed", "listed_cards": ["C-9"]}],
 }  # fmt: skip
 CASES = [(slot, change) for slot, changes in CHANGES.items() for change in changes]
 
@@ -98,9 +120,9 @@ CASES = [(slot, change) for slot, changes in CHANGES.items() for change in chang
 def test_removing_knowledge_never_makes_seats_or_held_back(case, data, school) -> None:
     slot, change = case
     laid = made.machine({slot: change})
-    full = judge(made.build(laid, school), slot, made.PARTS[slot]).verdict
+    full = judge(made.build(laid, school), slot, PARTS[slot]).verdict
     name = data.draw(st.sampled_from([a for s, a in attributes(laid) if s == slot]))
-    less = judge(made.build(without(laid, slot, name), school), slot, made.PARTS[slot]).verdict
+    less = judge(made.build(without(laid, slot, name), school), slot, PARTS[slot]).verdict
     assert full is not None and less is not None
     if not full.usable:
         assert not less.usable
@@ -110,11 +132,11 @@ def test_removing_knowledge_never_makes_seats_or_held_back(case, data, school) -
 @settings(max_examples=200, deadline=None)
 def test_a_restriction_never_improves(case, data) -> None:
     slot, change = case
-    before = judge(made.build(made.machine({slot: change})), slot, made.PARTS[slot]).verdict
+    before = judge(made.build(made.machine({slot: change})), slot, PARTS[slot]).verdict
     further = data.draw(st.sampled_from(CHANGES[slot]))
     if set(further) & set(change):
         return
-    after = judge(made.build(made.machine({slot: change | further})), slot, made.PARTS[slot]).verdict
+    after = judge(made.build(made.machine({slot: change | further})), slot, PARTS[slot]).verdict
     assert before is not None and after is not None and after.rank >= before.rank
 
 

@@ -6,7 +6,7 @@ from ..claim import limit, settle
 from ..machine import BaySlot, DriveSlot, Presence
 from ..part import BayDrive, M2Drive
 from ..standards import pad, sata
-from ..standards.pcie import Link
+from ..standards.pcie import Link, lane_mb_s
 from ..verdict import AccessoryNeed, Finding, harm, held, measure, note, refused
 from .build import Build
 from .card import belongs, listed, unknown_card
@@ -126,7 +126,13 @@ def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> I
         )
     elif link_rate < part.read_mb_s:
         yield held(
-            f"Rated {part.read_mb_s} MB/s, the link carries {link_rate} ({name}).", short=f"{name}, {link_rate} MB/s"
+            f"Rated {part.read_mb_s} MB/s, the link carries {link_rate} ({name}).",
+            *(
+                [f"{float(lane_mb_s(agreed.generation)):.1f} MB/s a lane × {agreed.lanes} = {link_rate}"]
+                if agreed
+                else []
+            ),
+            short=f"{name}, {link_rate} MB/s",
         )
     else:
         yield note(f"{name} carries {link_rate} MB/s; the drive reads {part.read_mb_s}.", short=name)

@@ -232,9 +232,13 @@ def total(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Findin
         whole,
         f"{whole} GB in all: the machine",
         "memory.total_limit_gb",
-        f"ceiling {most.why}",
+        f"{' + '.join(map(str, _sizes(build)))} = {whole} GB, ceiling {most.why}",
         f"over {most.value} GB in all",
     )
+
+
+def _sizes(build: Build) -> list[int]:
+    return [s.capacity_gb for s in build.machine.memory.soldered] + [m.capacity_gb for m in build.modules().values()]
 
 
 def _as_fitted(build: Build) -> Build:
@@ -305,13 +309,15 @@ def density(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Find
     over_controller = controller is not None and chip > controller
     reported = max((c.value for c in fact.claims if c.source is Source.REPORTED), default=0)
     says = f"Its chips are {chip} Gbit"
+    arithmetic = f"{part.capacity_gb} × 8 × {part.chip_width} ÷ ({part.ranks} × 64) = {chip} Gbit"
     if most.sure is not None and chip <= most.sure and not (over_controller and chip > max(seen, default=0)):
         return
     if build.stance is Limits.OPEN and chip <= reported:
-        yield held(f"{says}: only a report says this machine runs them.", short="unproven density")
+        yield held(f"{says}: only a report says this machine runs them.", arithmetic, short="unproven density")
     elif over_controller:
         yield refused(
             f"{says}; the memory controller addresses {controller} Gbit at most.",
+            arithmetic,
             f"controller {controller} Gbit",
             short=f"{chip} Gbit chips",
         )
@@ -320,6 +326,7 @@ def density(slot: MemorySlot, part: MemoryModule, build: Build) -> Iterator[Find
             f"{says}, denser than anything documented or proven here.",
             "memory.density_gbit",
             "Ask the workshop's sightings and the maker, or try one with the right to return it.",
+            arithmetic,
             f"highest known {most.why} Gbit",
             short=f"{chip} Gbit chips",
         )

@@ -105,7 +105,14 @@ class Desk:
     @cached_property
     def today(self) -> Build:
         """The build as it stands, under the job's school of limits."""
-        return build_today(self.configured, self.found, self.job.fit.limits, self.firmware, sightings=self.sightings)
+        return build_today(
+            self.configured,
+            self.found,
+            self.job.fit.limits,
+            self.firmware,
+            sightings=self.sightings,
+            unknown=self.unseen,
+        )
 
     @cached_property
     def read(self) -> dict[str, Fittable | None]:
@@ -118,9 +125,15 @@ class Desk:
         """What is fitted as far as it differs from as delivered: read, then entered by hand."""
         return {**self.read, **self.job.survey.fitted}
 
+    @property
+    def unseen(self) -> tuple[str, ...]:
+        """Slots whose content is said to be unknown, and that nothing has told of since."""
+        return tuple(s for s in self.job.survey.unknown if s not in self.found)
+
     def how_known(self) -> dict[str, str]:
         """How each slot's content is known, in words."""
         how = dict.fromkeys(self.read, "read from the running system")
+        how |= dict.fromkeys(self.unseen, "nobody has looked")
         return how | dict.fromkeys(self.job.survey.fitted, "entered at this bench")
 
     @property
@@ -207,6 +220,7 @@ class Desk:
             configuration=self.job.identify.configuration,
             firmware=self.firmware,
             fitted=self.found,
+            unknown=self.unseen,
             measured=self.job.survey.measured,
             read=self.read_facts,
             sightings=self.today.sightings,

@@ -41,9 +41,11 @@ class Identified(Frozen):
 
 class Surveyed(Frozen):
     """What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
-    null is empty. ``measured`` maps ``slot.attribute`` to a value in the attribute's unit."""
+    null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
+    ``slot.attribute`` to a value in the attribute's unit."""
 
     firmware: str = ""
+    unknown: tuple[str, ...] = ()
     fitted: dict[str, FittedPart | None] = {}
     measured: dict[str, Any] = {}
     numbers: dict[str, str] = {}

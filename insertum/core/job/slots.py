@@ -9,9 +9,20 @@ from ..base import Frozen
 from ..claim import Claim, Fact, limit, settle
 from ..fit.build import Build
 from ..fit.card import MINI_MM
-from ..machine import BatterySlot, BaySlot, CardSocket, CellularSlot, Feature, MemorySlot, Place, RadioSlot, Slot
+from ..machine import (
+    BatterySlot,
+    BaySlot,
+    CardSocket,
+    CellularSlot,
+    DriveSlot,
+    Feature,
+    MemorySlot,
+    Place,
+    RadioSlot,
+    Slot,
+)
 from ..part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
-from ..standards import ddr
+from ..standards import ddr, pad
 from ..survey.attributes import ATTRIBUTES, relevant, shown
 from ..verdict import Verdict
 
@@ -66,6 +77,7 @@ class SlotView(Frozen):
     planned_name: str
     planned_outline: Outline | None
     facts: tuple[FactView, ...]
+    notes: tuple[str, ...] = ()
 
 
 class MapView(Frozen):
@@ -207,6 +219,19 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])
 
 
+def _notes(slot: Slot) -> tuple[str, ...]:
+    """What follows from a measurement of the slot alone: the pad for a measured gap."""
+    gap = settle(slot.pad_gap_um).value if isinstance(slot, DriveSlot) else None
+    if gap is None:
+        return ()
+    size = pad.pad_for(gap)
+    if size is None:
+        return (f"No pad on sale is squeezed by 10 to 30 % in a {gap / 1000:g} mm gap. Do not stack pads.",)
+    return (
+        f"A {gap / 1000:g} mm gap takes a {size / 1000:g} mm pad: squeezed by {float(pad.compression(gap, size)):.0%}.",
+    )
+
+
 def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, str]) -> MapView:
     """The machine with what is fitted and what the build lays over it. ``how`` tells how each
     slot's content is known."""
@@ -237,6 +262,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 planned_name=planned.name if planned else ("taken out" if slot.id in changed else ""),
                 planned_outline=outline(slot, planned, verdicts.get(slot.id)) if planned else None,
                 facts=facts,
+                notes=_notes(slot),
             )
         )
     m = build.machine.machine

@@ -26,7 +26,13 @@ class Planner:
         self.terms: Terms = request.terms
         self.use: Use = request.use
         self.build: Build = build_today(
-            machine, request.fitted, request.terms.limits, request.firmware, request.boot_slot, request.sightings
+            machine,
+            request.fitted,
+            request.terms.limits,
+            request.firmware,
+            request.boot_slot,
+            request.sightings,
+            request.unknown,
         )
         self.needs = tuple(n for n in request.needs if n.weight_units > 0)
         accessories = tuple(p for p in request.parts if isinstance(p, Accessory))

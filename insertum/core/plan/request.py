@@ -53,7 +53,7 @@ class Terms(Frozen):
 
 class PlanRequest(Frozen):
     """Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
-    a slot. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
+    a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
     and what software read there; ``sightings`` are the workshop's outcomes on it."""
 
     format: Literal["insertum-plan-request/1"] = "insertum-plan-request/1"
@@ -61,6 +61,7 @@ class PlanRequest(Frozen):
     configuration: str
     firmware: str = ""
     fitted: dict[str, FittedPart | None] = {}
+    unknown: tuple[str, ...] = ()
     measured: dict[str, Any] = {}
     read: dict[str, Any] = {}
     sightings: tuple[Sighting, ...] = ()

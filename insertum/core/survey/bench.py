@@ -61,12 +61,14 @@ def build_today(
     firmware: str = "",
     boot_slot: str = "",
     sightings: Sequence[Sighting] = (),
+    unknown: Sequence[str] = (),
 ) -> Build:
     """The build as it stands: as delivered, with what was found in its place, and what the workshop
-    saw of parts in this configuration."""
-    for slot in fitted or {}:
+    saw of parts in this configuration. ``unknown`` are slots whose content nobody has seen."""
+    for slot in (*(fitted or {}), *unknown):
         machine.slot(slot)
     held = {s.id: s.fitted for s in machine.slots} | dict(fitted or {})
+    held = {s: p for s, p in held.items() if s not in unknown}
     here = (machine.machine.id, machine.configuration.id)
     return Build(
         machine=machine,

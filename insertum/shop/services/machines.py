@@ -9,7 +9,7 @@ from django.db import transaction
 from ...core.base import Frozen, InputError
 from ...core.identify.identify import Library
 from ...core.machine import Machine
-from ...formats.checked import parsed, shaped
+from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
 from .kept import Kept
 
@@ -58,12 +58,20 @@ def checked(data: Any, where: str) -> Machine:
 
 
 def import_machines(text: str, where: str = "machine file", who: AbstractBaseUser | None = None) -> MachineReport:
-    """Import one machine, a list of them, or a library file, all or nothing."""
+    """Import one machine, a list of them, or a library file, all or nothing: where any is unsound,
+    every unsound one is reported and none is taken in."""
     data = parsed(text, where)
     if isinstance(data, dict) and data.get("format") == "insertum-library/1":
         data = data.get("machines")
     rows = data if isinstance(data, list) else [data]
-    machines = [checked(d, f"{where}, machine {i}") for i, d in enumerate(rows, 1)]
+    machines, problems = [], []
+    for i, d in enumerate(rows, 1):
+        try:
+            machines.append(checked(d, f"machine {i}"))
+        except InputError as error:
+            problems.append((i, error.where.removeprefix(f"machine {i}").strip(", ") or "machine", error.what))
+    if problems:
+        raise RowsRefused(problems, "machine")
     if len({m.id for m in machines}) < len(machines):
         raise InputError("one machine stands twice in it", where, "Take one of them out.")
     if not machines:

@@ -2678,6 +2678,7 @@ export interface components {
             /**
              * @default {
              *       "firmware": "",
+             *       "unknown": [],
              *       "fitted": {},
              *       "measured": {},
              *       "numbers": {},
@@ -3421,7 +3422,7 @@ export interface components {
         /**
          * PlanRequest
          * @description Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
-         *     a slot. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
+         *     a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
          *     and what software read there; ``sightings`` are the workshop's outcomes on it.
          */
         PlanRequest: {
@@ -3446,6 +3447,11 @@ export interface components {
             fitted: {
                 [key: string]: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             };
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: string[];
             /**
              * Measured
              * @default {}
@@ -4131,7 +4137,8 @@ export interface components {
         /**
          * Surveyed
          * @description What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
-         *     null is empty. ``measured`` maps ``slot.attribute`` to a value in the attribute's unit.
+         *     null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
+         *     ``slot.attribute`` to a value in the attribute's unit.
          */
         Surveyed: {
             /**
@@ -4139,6 +4146,11 @@ export interface components {
              * @default
              */
             firmware: string;
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: string[];
             /**
              * Fitted
              * @default {}
@@ -4801,6 +4813,11 @@ export interface components {
             planned_outline: components["schemas"]["Outline"] | null;
             /** Facts */
             facts: components["schemas"]["FactView"][];
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
         };
         /** SurveyView */
         SurveyView: {
@@ -4844,13 +4861,23 @@ export interface components {
         };
         /**
          * Fitted
-         * @description A slot's content as found: a part number of the catalogue, '' for empty.
+         * @description A slot's content as found: a part number of the catalogue, '' for empty; or how it stands where
+         *     nobody has looked.
          */
         Fitted: {
             /** Slot */
             slot: string;
-            /** Number */
+            /**
+             * Number
+             * @default
+             */
             number: string;
+            /**
+             * State
+             * @default found
+             * @enum {string}
+             */
+            state: "found" | "unknown" | "as_delivered";
         };
         /**
          * Recognised

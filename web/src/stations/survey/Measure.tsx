@@ -1,11 +1,12 @@
 import { useState } from 'react'
 import { answer, client } from '../../api/client'
-import { useAct } from '../../api/job'
+import { step, useAct, useEdit } from '../../api/job'
 import type { Fact } from '../../library/Facts'
 import { Button, ErrorNote } from '../../ui/basics'
 
 /** Unknown is measured on the spot: the tool, the way, and the figure in the unit shown. */
 export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
+  const edit = useEdit()
   const [open, setOpen] = useState(false)
   const [typed, setTyped] = useState(fact.options?.[0] ?? '')
   const set = useAct<string>((number, value) =>
@@ -18,9 +19,20 @@ export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
   )
   if (!open)
     return (
-      <Button kind="quiet" onClick={() => setOpen(true)} aria-label={`Measure ${fact.label}`}>
-        {fact.known ? 'correct' : 'measure'}
-      </Button>
+      <>
+        {fact.claims.some((c) => c.source === 'measured') && (
+          <Button
+            kind="quiet"
+            aria-label={`Take back the measurement of ${fact.label}`}
+            onClick={() => edit(`/survey/measured/${step(fact.attribute)}`, null, { op: 'remove' })}
+          >
+            take back
+          </Button>
+        )}
+        <Button kind="quiet" onClick={() => setOpen(true)} aria-label={`Measure ${fact.label}`}>
+          {fact.known ? 'correct' : 'measure'}
+        </Button>
+      </>
     )
   const choose = (fact.kind === 'choice' || fact.kind === 'flag') && !!fact.options?.length
   return (

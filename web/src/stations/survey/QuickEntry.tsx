@@ -24,7 +24,7 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
     answer(
       client.POST('/api/jobs/{number}/survey/fitted', {
         params: { path: { number: n } },
-        body: { slot: slot.id, number: part },
+        body: { slot: slot.id, number: part, state: 'found' },
       }),
     ),
   )

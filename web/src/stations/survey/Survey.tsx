@@ -73,7 +73,8 @@ function opens(attribute: string, data: Survey): string {
 
 function SlotTable({ data, selected, onSelect }: { data: Survey; selected: string; onSelect: (slot: string) => void }) {
   const number = useJobNumber()
-  const set = useAct<{ slot: string; number: string }>((_, body) =>
+  type Body = { slot: string; number: string; state: 'found' | 'unknown' | 'as_delivered' }
+  const set = useAct<Body>((_, body) =>
     answer(client.POST('/api/jobs/{number}/survey/fitted', { params: { path: { number } }, body })),
   )
   return (
@@ -111,10 +112,16 @@ function SlotTable({ data, selected, onSelect }: { data: Survey; selected: strin
                   <select
                     aria-label={`Fitted in ${s.name}`}
                     className="w-52"
-                    value={s.fitted_number}
-                    onChange={(e) => set.mutate({ slot: s.id, number: e.target.value })}
+                    value={s.fitted_name === 'unknown' ? '?' : s.fitted_number}
+                    onChange={(e) => {
+                      const said = e.target.value
+                      const state = said === '?' ? 'unknown' : said === '=' ? 'as_delivered' : 'found'
+                      set.mutate({ slot: s.id, number: state === 'found' ? said : '', state })
+                    }}
                   >
                     <option value="">empty</option>
+                    <option value="?">unknown: nobody has looked</option>
+                    <option value="=">as delivered</option>
                     {s.fitted_number && !data.choices[s.id]?.some((c) => c.number === s.fitted_number) && (
                       <option value={s.fitted_number}>{s.fitted_name}</option>
                     )}
@@ -160,6 +167,9 @@ function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
   return (
     <div className="card p-3">
       <h2 className="mb-1.5">{slot.name}</h2>
+      {slot.notes.map((n) => (
+        <Note key={n}>{n}</Note>
+      ))}
       {slot.form === 'soldered' && <p className="text-ink-2 mb-1">Soldered to the board: nothing is bought for it.</p>}
       <Facts
         facts={slot.facts.filter((f) => slot.form !== 'soldered' || f.known)}
