@@ -7,6 +7,7 @@ from csp.constants import NONCE, NONE, SELF
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("INSERTUM_VAR", ROOT / "var"))
+VAR.mkdir(parents=True, exist_ok=True)  # SQLite makes its file, not the folder it lies in
 WEB = ROOT / "web" / "dist"
 
 DEBUG = os.environ.get("INSERTUM_DEBUG") == "1"

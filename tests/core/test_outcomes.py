@@ -169,7 +169,7 @@ def test_side_by_side_shows_what_differs() -> None:
     found = side_by_side(build, "memory-a", [made.module("A", trfc_ns=350), made.module("B", 2000, trfc_ns=550)], [])
     rows = {r.what: (r.values, r.differs) for r in found.rows}
     assert rows["Refresh time"] == (("350 ns", "550 ns"), True) and rows["Capacity"] == (("16 GB", "16 GB"), False)
-    assert rows["True latency here"][0][0] == "13.75 ns at CL 22" and rows["Adds"][0][0] == "+8 GB"
+    assert rows["True latency here"][0][0] == "13.75 ns at CL 22" and rows["Against what is in now"][0][0] == "+8 GB"
     assert rows["Price per GB"][0] == ("1.875", "1.250")  # 30 and 20 for 16 GB
     for many in ([], [made.module(str(i)) for i in range(5)]):
         with pytest.raises(InputError):

@@ -99,7 +99,7 @@ def _figures(build: Build, slot_id: str, part: Fittable) -> dict[str, str]:
             }
     more, unit = adds(build, slot_id, part)
     if unit:
-        found["Adds"] = f"{more:+g} {unit}"
+        found["Against what is in now"] = f"{more:+g} {unit}"
     price = part.price_minor
     found["Price"] = "none" if price is None else f"{price / 100:.2f}"
     if (each := per_gb(part)) is not None:

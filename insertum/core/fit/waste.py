@@ -72,7 +72,7 @@ def waste(
     if adds <= 0:
         says = f"The dearer one adds nothing here over {name}: {money(more)} for nothing."
         if isinstance(part, MemoryModule) and not ddr.same_grade(part.grade_mts, round(figure)):
-            says = f"This {part.grade_mts} module settles at {figure:g}. Over {name} it adds nothing for {money(more)}."
+            says = f"This {part.grade_mts} module settles at {figure:g}: nothing more than {name} for {money(more)}."
     else:
         says = f"{money(more)} more than {name} buys {adds:g} {unit} here."
     return Waste(than=cheaper[2].number, than_name=name, more_minor=more, adds=max(adds, 0.0), unit=unit, says=says)

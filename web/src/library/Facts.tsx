@@ -3,6 +3,9 @@ import { Tag, Tip } from '../ui/basics'
 
 export type Fact = Schemas['FactView']
 
+/** A value with its unit; 'none' and words have none. */
+export const withUnit = (value: string, unit: string) => (value === 'none' ? value : `${value} ${unit}`.trim())
+
 /** Facts with how each is known; every claim behind one on hover or focus. */
 export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fact: Fact) => React.ReactNode }) {
   return (
@@ -12,12 +15,14 @@ export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fac
           <tr key={f.attribute} className="border-hair border-t align-top first:border-t-0">
             <td className="text-ink-2 py-1 pr-2 whitespace-nowrap">{f.label}</td>
             <td className={`num py-1 pr-2 ${f.known ? '' : 'text-measure'}`}>
-              {f.known ? `${f.value} ${f.unit}` : f.conflict ? 'claims disagree' : 'unknown'}
+              {f.known ? withUnit(f.value, f.unit) : f.conflict ? 'claims disagree' : 'unknown'}
             </td>
             <td className="py-1">
               <Tip
                 text={
-                  f.claims.map((c) => `${c.value} ${f.unit}, ${c.source}${c.note ? `: ${c.note}` : ''}`).join('\n') ||
+                  f.claims
+                    .map((c) => `${withUnit(c.value, f.unit)}, ${c.source}${c.note ? `: ${c.note}` : ''}`)
+                    .join('\n') ||
                   f.measure ||
                   'no claim'
                 }

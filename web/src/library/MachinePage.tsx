@@ -45,9 +45,7 @@ export function MachinePage() {
           <div className="space-y-3">
             <Slots data={data} selected={slot?.id ?? ''} onSelect={setSelected} />
             {!!data.conflicts.length && (
-              <Note kind="refused">
-                Claims disagree on {data.conflicts.join(', ').toLowerCase()}. They stand side by side below.
-              </Note>
+              <Note kind="refused">Claims disagree on {data.conflicts.join(', ')}. They stand side by side below.</Note>
             )}
           </div>
         </div>

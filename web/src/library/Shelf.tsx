@@ -43,7 +43,7 @@ export function Shelf() {
           <label className="flex-1">
             Part number
             <input
-              className="num w-full"
+              className="num block h-[30px] w-full"
               value={form.number}
               onChange={(e) => setForm({ ...form, number: e.target.value })}
             />
@@ -51,7 +51,7 @@ export function Shelf() {
           <label className="flex-1">
             Where it came from
             <input
-              className="w-full"
+              className="block h-[30px] w-full"
               value={form.origin}
               onChange={(e) => setForm({ ...form, origin: e.target.value })}
             />
@@ -59,7 +59,7 @@ export function Shelf() {
           <label>
             Condition
             <select
-              className="block"
+              className="block h-[30px]"
               value={form.condition}
               onChange={(e) => setForm({ ...form, condition: e.target.value })}
             >

@@ -20,13 +20,12 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
     })
   }
   const add = () => {
-    const n = obstacles.length + 1
+    const taken = new Set(obstacles.map((o) => text(o['id'])))
+    let n = obstacles.length + 1
+    while (taken.has(`step-${n}`)) n += 1
     const last = obstacles.at(-1)
     const after = last ? [text(last['id'])] : []
-    put([
-      ...obstacles,
-      { id: `step-${n}-${Date.now() % 10000}`, what: 'screws', name: `Step ${n}`, after, seconds: 60 },
-    ])
+    put([...obstacles, { id: `step-${n}`, what: 'screws', name: `Step ${n}`, after, seconds: 60 }])
   }
   return (
     <section className="card space-y-2 p-3">

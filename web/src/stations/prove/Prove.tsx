@@ -54,7 +54,7 @@ export function Prove() {
             ))}
           </tbody>
         </table>
-        <div className="space-y-3">
+        <div className="min-w-0 space-y-3">
           <section className="card p-3">
             <h2 className="mb-1.5">The reading</h2>
             <FileDrop label="Drop the bundle of this machine" accept=".json,.zip" onFile={(f) => take.mutate(f)} />

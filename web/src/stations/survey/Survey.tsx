@@ -4,7 +4,7 @@ import { useAct, useJobNumber, useStation } from '../../api/job'
 import { Facts } from '../../library/Facts'
 import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
-import { ErrorNote, Heading, Note, Tag } from '../../ui/basics'
+import { ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
 import { money } from '../../words'
 import { ClaimButton } from './Claim'
@@ -111,7 +111,7 @@ function SlotTable({ data, selected, onSelect }: { data: Survey; selected: strin
                 ) : (
                   <select
                     aria-label={`Fitted in ${s.name}`}
-                    className="w-52"
+                    className="w-48"
                     value={s.fitted_name === 'unknown' ? '?' : s.fitted_number}
                     onChange={(e) => {
                       const said = e.target.value
@@ -133,13 +133,16 @@ function SlotTable({ data, selected, onSelect }: { data: Survey; selected: strin
                   </select>
                 )}
                 {data.observed[s.id]?.map((line) => (
-                  <span key={line} className={`block text-[12px] ${line.includes(':') ? 'text-held' : 'text-ink-2'}`}>
+                  <span
+                    key={line}
+                    className={`block max-w-48 text-[12px] ${line.includes(': ') ? 'text-held' : 'text-ink-2'}`}
+                  >
                     {line}
                   </span>
                 ))}
               </td>
               <td>
-                <Tag>{s.fitted_how}</Tag>
+                <span className="text-[12.5px]">{s.fitted_how}</span>
                 <Since data={data} slot={s} />
               </td>
             </tr>
