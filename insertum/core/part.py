@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .base import Frozen
-from .standards import m2, sata, wlan
+from .standards import m2, wlan
 from .standards.pcie import Link
 
 
@@ -88,13 +88,6 @@ class M2Drive(CardBase, Drive):
         if self.interface != "pcie" or self.generation is None or self.lanes is None:
             return None
         return Link(generation=self.generation, lanes=self.lanes)
-
-    @property
-    def interface_mb_s(self) -> int | None:
-        """The most the drive's own interface carries."""
-        if self.interface == "sata":
-            return sata.MB_S.get(self.generation or 3)
-        return self.link.mb_s if self.link else None
 
 
 class BayDrive(PartBase, Drive):

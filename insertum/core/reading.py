@@ -5,6 +5,8 @@ Everything may be missing. ``not_understood`` lists what was there and could not
 
 from typing import Literal
 
+from pydantic import Field
+
 from .base import Frozen
 from .standards.pcie import Link
 from .standards.spd import Spd
@@ -99,6 +101,7 @@ class Reading(Frozen):
     battery: ReadBattery | None = None
     word_bits: int | None = None
     arrays: int | None = None
+    devices: int | None = Field(None, description="places for memory that firmware counts, filled or not")
     maximum_gb: int | None = None
     slots: tuple[ReadSlot, ...] = ()
     images: tuple[Spd, ...] = ()

@@ -11,8 +11,14 @@ from typing import Any
 from ..core.reading import ReadBattery, ReadDrive, ReadModule, ReadRadio
 from .junk import said, whole
 
-#: SMBIOS memory types (DSP0134, table 78) that matter here.
-_TYPES = {24: 3, 26: 4, 34: 5, 29: 3, 30: 4, 35: 5}
+#: SMBIOS memory types (DSP0134, Memory Device - Type): DDR3 to DDR5, and their LPDDR, which is always soldered.
+_SOCKETED = {24: 3, 26: 4, 34: 5}
+_LOW_POWER = {29: 3, 30: 4, 35: 5}
+_TYPES = _SOCKETED | _LOW_POWER
+#: CIM form factors of chips on the board: SMD, BGA, FPBGA; 11 is firmware's row of chips passed through as it is.
+_CHIPS = (11, 14, 21, 22)
+#: CIM Win32_PhysicalMemoryArray.Use: system memory.
+_SYSTEM_MEMORY = 3
 
 
 def read_cim(text: str) -> dict[str, Any]:
@@ -37,7 +43,7 @@ def read_cim(text: str) -> dict[str, Any]:
         ReadModule(
             locator=said(r.get("DeviceLocator")),
             size_gb=(whole(r.get("Capacity")) or 0) // 2**30,
-            soldered=whole(r.get("FormFactor")) in (11, 20),
+            soldered=whole(r.get("FormFactor")) in _CHIPS or whole(r.get("SMBIOSMemoryType")) in _LOW_POWER,
             rated_mts=whole(r.get("Speed")) or None,
             running_mts=whole(r.get("ConfiguredClockSpeed")) or None,
             part_number=said(r.get("PartNumber")),
@@ -47,6 +53,10 @@ def read_cim(text: str) -> dict[str, Any]:
         )
         for r in rows("Win32_PhysicalMemory")
     )
+    # The list above holds filled places only; how many there are stands with the array.
+    arrays = [r for r in rows("Win32_PhysicalMemoryArray") if whole(r.get("Use")) in (None, _SYSTEM_MEMORY)]
+    found["arrays"] = len(arrays)
+    found["devices"] = sum(whole(r.get("MemoryDevices")) or 0 for r in arrays)
     found["drives"] = [
         ReadDrive(
             name=said(r.get("DeviceID")).rpartition("\\")[2] or f"disk{i}",

@@ -207,11 +207,6 @@ def _cell(value: Any) -> str:
     return f"{value:g}" if isinstance(value, float) else str(value)
 
 
-def read_parts_json(text: str) -> list[AnyPart]:
-    """Parts from a JSON list (or an object with "parts"), all or nothing."""
-    return _drained(_json_steps(text))
-
-
 def _json_steps(text: str) -> Steps:
     data = parsed(text, "parts file")
     rows = data.get("parts") if isinstance(data, dict) else data

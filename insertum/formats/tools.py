@@ -172,9 +172,15 @@ def read_dmidecode(text: str) -> Facts:
         "modules": tuple(modules),
         "slots": tuple(s for s in slots if s.name),
         "arrays": arrays,
+        "devices": len(modules),
         "maximum_gb": maximum,
     }
     return {k: v for k, v in (found | more).items() if v}
+
+
+def is_low_power(values: Mapping[str, Any]) -> bool:
+    """LPDDR chips are soldered (JESD209), whatever firmware calls their form."""
+    return said(values.get("type")).upper().startswith("LPDDR")
 
 
 def _device(values: Mapping[str, Any]) -> ReadModule:
@@ -183,7 +189,7 @@ def _device(values: Mapping[str, Any]) -> ReadModule:
     return ReadModule(
         locator=said(values.get("locator")),
         size_gb=size_gb(said(values.get("size"))) or 0,
-        soldered=said(values.get("form_factor")).lower() in ("row of chips", "chip"),
+        soldered=said(values.get("form_factor")).lower() in ("row of chips", "chip", "die") or is_low_power(values),
         rated_mts=_rate(said(values.get("speed"))),
         running_mts=_rate(said(running)),
         part_number=said(values.get("part_number")),

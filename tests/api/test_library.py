@@ -103,8 +103,12 @@ def test_an_outcome_at_prove_becomes_a_claim_for_the_next_job(client) -> None:
     for bad in ({"slot": "drive-9"}, {"hearsay": True}, {"outcome": "worked_after"}, {"machine": "nobody"}):
         assert post(client, "/api/sightings", seen | bad)[0] == 400
     status, lines = post(client, "/api/jobs/157/sightings", {"slot": "drive-1", "outcome": "worked"})
-    if status == 200:
-        assert lines[0]["sighting"]["firmware"] and lines[0]["sighting"]["job"] == 157
+    assert status == 200 and (lines[0]["sighting"]["firmware"], lines[0]["sighting"]["job"]) == ("1.14", 157)
+    mine = [x["id"] for x in client.get("/api/sightings?machine=veyra-strand-15&part=PM4S-16G29").json()]
+    assert len(mine) >= 2
+    for id in mine:
+        assert client.delete(f"/api/sightings/{id}").status_code == 200
+    assert verdicts(client, 150, "memory-b")["PM4S-16G29"] == "refused"  # as the library documents it
     refused = verdicts(client, 161, "cellular")
     assert refused["TL-4G-3042"] == "refused"
 
@@ -306,3 +310,85 @@ def test_the_database_asks_few_questions_for_a_page(client, django_assert_max_nu
     with django_assert_max_num_queries(14):
         client.get("/api/jobs/147/fit")
     assert connection.vendor == "sqlite"
+
+
+# -- reasons, comparison, gauges and rules ---------------------------------------------------------
+def test_a_cell_and_its_reasons_agree_and_every_finding_links_to_its_rule(client) -> None:
+    fit = client.get("/api/jobs/147/fit").json()
+    ranks = ("seats", "held_back", "measure_first", "refused", "harm")
+    rules = {r["id"]: r for r in client.get("/api/rules").json()}
+    assert all(r["sentence"] and r["source"] and r["slots"] and r["parts"] for r in rules.values())
+    looked = 0
+    for row in fit["rows"][::9]:
+        for at, rank, word, extra in row["cells"]:
+            slot = fit["slots"][at]["number"]
+            why = client.get(f"/api/jobs/147/fit/why?slot={slot}&part={row['number']}").json()["judgement"]
+            assert (why["verdict"], why["short"], why["extra_minor"]) == (ranks[rank], fit["words"][word], extra)
+            assert {f["rule"] for f in why["findings"]} <= set(rules)
+            assert why["verdict"] == "seats" or any(f["says"] for f in why["findings"])
+            looked += 1
+    assert looked > 20
+    assert client.get("/api/jobs/147/fit/why?slot=drive-1&part=NOBODY").status_code == 400
+    assert client.get("/api/jobs/147/fit/why?slot=drive-9&part=QK2-1T0-80M").status_code == 400
+
+
+@pytest.mark.parametrize(
+    ("parts", "status"),
+    [
+        ("PM4S-16G29", 200),
+        ("PM4S-16G29,PM4S-16G32A1", 200),
+        ("", 400),
+        ("PM4S-16G29,NOBODY", 400),
+        ("PM4S-16G29," * 5, 400),  # four at most
+    ],
+)
+def test_up_to_four_side_by_side(client, parts, status) -> None:
+    answer = client.get(f"/api/jobs/147/fit/compare?slot=memory-b&parts={parts}")
+    assert answer.status_code == status
+    if status == 200:
+        assert len(answer.json()["judged"]) == len(parts.split(","))
+
+
+def test_gauges_answer_without_a_job(client) -> None:
+    gauges = {g["id"]: g for g in client.get("/api/gauges").json()}
+    assert len(gauges) >= 10 and all(g["formula"] and g["standard"] for g in gauges.values())
+    for id, gauge in gauges.items():
+        assert post(client, f"/api/gauges/{id}", {})[0] in (200, 400)
+        assert post(client, f"/api/gauges/{id}", {f["name"]: "∞" for f in gauge["fields"]})[0] == 400
+    assert post(client, "/api/gauges/nothing", {})[0] == 400
+    script = client.get("/api/gather.sh")
+    assert script.content.startswith(b"#!/bin/sh") and b"attachment" in script["Content-Disposition"].encode()
+
+
+# -- machines from a reading, parts from a label ----------------------------------------------------
+def test_a_machine_is_drafted_from_a_bundle_and_sound_as_it_stands(client) -> None:
+    bundle = client.get("/api/jobs/147/simulated/survey").content
+    file = SimpleUploadedFile("bundle.json", bundle)
+    draft = client.post("/api/machines/draft-from-bundle", {"file": file}).json()
+    assert post(client, "/api/machines/check", draft)[1]["what"] == ""
+    assert all(s["key"] is None or s["key"]["source"] == "read" for s in draft["slots"] if s["kind"] == "m2_drive")
+    junk = client.post("/api/machines/draft-from-bundle", {"file": SimpleUploadedFile("x.json", b"[]")})
+    assert junk.status_code == 400
+    form = client.get("/api/machines/form").json()
+    assert {"memory", "m2_drive", "radio", "battery", "bay"} <= set(form["templates"]) and form["places"]
+    data = client.get("/api/machines/veyra-strand-15/data").json()
+    assert data["format"] == "insertum-machine/1" and len(data["configurations"]) == 2
+    assert client.get("/api/machines/nobody/data").status_code == 404
+
+
+def test_a_new_part_is_what_its_label_proves_and_no_number_is_taken_twice(client) -> None:
+    offered = client.get("/api/parts/decode", {"text": "8GB 2Rx8 PC4-2400T-SE1-11"}).json()["offered"]
+    assert (offered["capacity_gb"], offered["ranks"], offered["cl"]) == (8, 2, 17)  # 2400T is CL17
+    assert post(client, "/api/parts/new", {"part": offered | {"number": "NEW-1", "name": "New"}})[0] == 200
+    assert client.get("/api/parts/decode", {"text": "new-1"}).json()["known"] == ["NEW-1"]
+    assert post(client, "/api/parts/new", {"part": offered | {"number": "NEW-1", "name": "New"}})[0] == 400
+    assert post(client, "/api/parts/new", {"part": offered | {"number": "NEW-2", "capacity_gb": -8}})[0] == 400
+    assert "NEW-2" not in client.get("/api/parts.csv").content.decode()
+
+
+def test_a_supplier_who_does_not_answer_changes_nothing(client, settings) -> None:
+    settings.SUPPLIER_URL = "http://127.0.0.1:9/offers"
+    before = client.get("/api/parts.csv").content
+    status, problem = post(client, "/api/parts/refresh", {})
+    assert (status, "reached" in problem["what"], bool(problem["mend"])) == (400, True, True)
+    assert client.get("/api/parts.csv").content == before

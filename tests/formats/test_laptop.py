@@ -1,5 +1,6 @@
 """The simulated laptop, read back: the same machine, whatever is fitted and whatever is wrong."""
 
+import json
 import random
 
 import pytest
@@ -139,7 +140,7 @@ def test_a_reading_fills_what_runs_and_contradicts_what_the_library_says() -> No
         "link PCIe 3 ×4, the drive could PCIe 3 ×4, its slot PCIe 3 ×4",
     )
     assert reading.battery is not None and reading.battery.wear_percent == 21  # 41 of 52 Wh
-    odd = reading.model_copy(update={"processor": "Corvane Rill 999", "modules": reading.modules[1:]})
+    odd = reading.model_copy(update={"processor": "Corvane Rill 999", "modules": reading.modules[1:], "devices": 1})
     says = [c.says for c in contradictions(laid, odd, PARTS)]
     assert [s.split(":")[0] for s in says] == [
         "Another processor than this configuration has",
@@ -228,3 +229,18 @@ def test_eight_thousand_mutated_images_are_read_refused_or_fail_their_checksum()
             continue
         # Every single flipped bit that the checksum covers is found.
         assert not read.crc_ok or (data[2] == 0x0B and spot >= 117)
+
+
+@pytest.mark.parametrize(("devices", "objects"), [(None, False), (2, False), (3, True), (1, True)])
+def test_only_a_count_of_places_contradicts_the_number_of_sockets(devices, objects) -> None:
+    """8 GB soldered and one empty socket: a CIM inventory lists the chips alone, the array counts both."""
+    classes = {"Win32_PhysicalMemory": [{"Capacity": 8 * 2**30, "SMBIOSMemoryType": 26, "FormFactor": 21}]}
+    if devices:
+        classes["Win32_PhysicalMemoryArray"] = [{"MemoryDevices": devices, "Use": 3}]
+    reading = read_bundle({"cim.json": json.dumps(classes)})
+    says = [c.says for c in contradictions(CHOICES["mk2-rill-430"][0], reading, PARTS)]
+    assert (
+        says
+        == ["The firmware lists another number of memory sockets. A second pad on the board is no socket: look."]
+        * objects
+    )

@@ -5,6 +5,7 @@ import json
 import pytest
 
 from insertum.core.standards.pcie import Link
+from insertum.core.survey.draft import from_reading
 from insertum.formats.tools import read_bundle, read_dmidecode, read_lspci, read_upower
 
 DEVICE = "Handle 0x0011, DMI type 17, 40 bytes\nMemory Device\n{}\n\n"
@@ -152,3 +153,102 @@ def test_word_size(text, bits) -> None:
 )
 def test_bluetooth(text, there) -> None:
     assert read_bundle({"lsusb.txt": text}).bluetooth is there
+
+
+# -- the kernel's battery ------------------------------------------------------------------------
+# µWh as it is; µAh times the design voltage: 4,000,000 µAh × 11,400,000 µV = 45.6 Wh
+SYSFS = [
+    ("ENERGY_FULL_DESIGN=52000000 ENERGY_FULL=41000000 MODEL_NAME=AP-1 CYCLE_COUNT=310", ("AP-1", 52000, 41000, 310)),
+    ("CHARGE_FULL_DESIGN=4000000 CHARGE_FULL=3000000 VOLTAGE_MIN_DESIGN=11400000", ("", 45600, 34200, None)),
+    ("CHARGE_FULL_DESIGN=4000000 CHARGE_FULL=3000000", None),  # charge without a voltage is no energy
+    ("ENERGY_FULL_DESIGN=0 ENERGY_FULL=41000000 CYCLE_COUNT=0", ("", None, 41000, None)),
+    ("STATUS=Full CAPACITY=97", None),
+]
+
+
+@pytest.mark.parametrize(("values", "wanted"), SYSFS)
+def test_sysfs_battery(values, wanted) -> None:
+    text = "".join(f"POWER_SUPPLY_{v}\n" for v in values.split())
+    b = read_bundle({"battery.txt": text}).battery
+    assert (b and (b.model, b.design_mwh, b.full_mwh, b.cycles)) == wanted
+
+
+# -- the CIM inventory ---------------------------------------------------------------------------
+def cim(**classes):
+    return read_bundle({"cim.json": json.dumps({f"Win32_{k}": v for k, v in classes.items()})})
+
+
+# a memory device → size in GB, rated, running, generation, soldered (DSP0134 types 24 26 34, LPDDR 29 30 35)
+CIM_MEMORY = [
+    ({"Capacity": "8589934592", "Speed": 2667, "ConfiguredClockSpeed": 2400, "SMBIOSMemoryType": 26, "FormFactor": 12},
+     (8, 2667, 2400, 4, False)),
+    ({"Capacity": 17179869184, "Speed": "5600", "SMBIOSMemoryType": 34, "FormFactor": 12}, (16, 5600, None, 5, False)),
+    ({"Capacity": 4294967296, "Speed": 0, "SMBIOSMemoryType": 24, "FormFactor": 12}, (4, None, None, 3, False)),
+    ({"Capacity": 8589934592, "SMBIOSMemoryType": 30, "FormFactor": 0}, (8, None, None, 4, True)),
+    ({"Capacity": 8589934592, "SMBIOSMemoryType": 35, "FormFactor": 12}, (8, None, None, 5, True)),
+    ({"Capacity": 8589934592, "SMBIOSMemoryType": 26, "FormFactor": 11}, (8, None, None, 4, True)),
+    ({"Capacity": 8589934592, "SMBIOSMemoryType": 26, "FormFactor": 21}, (8, None, None, 4, True)),
+    ({"Capacity": None, "SMBIOSMemoryType": 2, "Speed": -1}, (0, None, None, None, False)),
+    ({"Capacity": "many", "SMBIOSMemoryType": "junk"}, (0, None, None, None, False)),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("row", "wanted"), CIM_MEMORY)
+def test_cim_memory(row, wanted) -> None:
+    m = cim(PhysicalMemory=row).modules[0]
+    assert (m.size_gb, m.rated_mts, m.running_mts, m.generation, m.soldered) == wanted
+
+
+def test_cim_inventory_whole() -> None:
+    """One object or a list a class; the stick it was taken with is no drive of the machine."""
+    got = cim(
+        ComputerSystem={"Manufacturer": "Veyra", "Model": " Strand 15 ", "TotalPhysicalMemory": "17045651456"},
+        BaseBoard={"Product": "Default string"},
+        BIOS=[{"SMBIOSBIOSVersion": None}, {"SMBIOSBIOSVersion": "1.14"}],
+        Processor={"Name": "Rill 430"},
+        DiskDrive=[
+            {"DeviceID": r"\\.\PHYSICALDRIVE0", "Model": "Quern QK3-1T0", "SerialNumber": "AA11.", "Size": "1000204886016",
+             "InterfaceType": "SCSI"},
+            {"DeviceID": r"\\.\PHYSICALDRIVE1", "Model": "Stick", "InterfaceType": "USB"},
+            {"Model": "Old one", "Size": None, "InterfaceType": "IDE"},
+        ],
+        NetworkAdapter=[
+            {"Name": "Gannet Wi-Fi 6", "PNPDeviceID": r"PCI\VEN_1D1F&DEV_00A1&SUBSYS_00"},
+            {"Name": "Wired", "NetConnectionID": "Ethernet", "PNPDeviceID": r"PCI\VEN_1D1F&DEV_0001"},
+        ],
+        Battery={"Name": "AP-1", "DesignCapacity": "52000", "FullChargeCapacity": None},
+    )  # fmt: skip
+    assert (got.maker, got.system, got.board, got.firmware) == ("Veyra", "Strand 15", "", "1.14")
+    assert got.visible_mb == 16256  # 17,045,651,456 / 2^20
+    assert [(d.name, d.serial, d.transport) for d in got.drives] == [
+        ("PHYSICALDRIVE0", "AA11", ""),
+        ("disk2", "", "sata"),
+    ]
+    assert [(r.name, r.id) for r in got.radios] == [("Gannet Wi-Fi 6", "1d1f:00a1")]
+    assert got.battery and (got.battery.design_mwh, got.battery.full_mwh) == (52000, None)
+
+
+# how many sockets there are stands with the array; filled places alone do not tell
+@pytest.mark.parametrize(
+    ("arrays", "devices"),
+    [
+        ({"MemoryDevices": 2, "Use": 3}, 2),
+        ([{"MemoryDevices": 2, "Use": 3}, {"MemoryDevices": 1, "Use": 3}], 3),
+        ([{"MemoryDevices": 2, "Use": 3}, {"MemoryDevices": 1, "Use": 5}], 2),  # 5 is flash
+        ({"MemoryDevices": None}, None),
+        (None, None),
+    ],
+)
+def test_cim_counts_places_only_where_they_are_counted(arrays, devices) -> None:
+    got = cim(
+        PhysicalMemory={"Capacity": 8589934592, "SMBIOSMemoryType": 26, "FormFactor": 12}, PhysicalMemoryArray=arrays
+    )
+    assert got.devices == devices
+    drafted = from_reading(got.model_copy(update={"system": "Somebody 14"}))
+    assert sum(s["kind"] == "memory" for s in drafted["slots"]) == max(devices or 0, 1)
+
+
+@pytest.mark.parametrize("text", ["[]", "3", '{"Win32_DiskDrive": 7}', '{"Win32_DiskDrive": [null, "x"]}', '{"Win32_'])
+def test_odd_cim_gives_what_it_holds(text) -> None:
+    got = read_bundle({"cim.json": text})
+    assert not got.drives and not got.understood and len(got.not_understood) == 1

@@ -34,9 +34,6 @@ class Rule:
     context: bool = False
     about: Callable[[Build], frozenset[str]] | None = None
 
-    def applies(self, slot: object, part: Fittable) -> bool:
-        return isinstance(slot, self.slots) and isinstance(part, self.parts)
-
     def silent(self, number: str, build: Build) -> bool:
         """Is there nothing the rule could say of a part of this number?"""
         return self.about is not None and number not in self.about(build)

@@ -128,11 +128,6 @@ def match(mark: str, text: str) -> float:
     return Finder([folded(mark)]).find(text).get(folded(mark), 0.0)
 
 
-def marks_of(machine: Machine, configuration_id: str) -> tuple[Mark, ...]:
-    own = next(c for c in machine.configurations if c.id == configuration_id)
-    return (*machine.marks, *own.marks)
-
-
 def identify(
     texts: Iterable[str],
     library: Library | Sequence[Machine],

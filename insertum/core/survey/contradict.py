@@ -48,8 +48,8 @@ def _all(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterato
             says="Another amount of soldered memory.", library=f"{soldered} GB", source="library", read=f"{found} GB"
         )
     sockets = sum(1 for s in machine.slots if s.kind == "memory")
-    listed = sum(1 for m in reading.modules if not m.soldered)
-    if reading.modules and listed != sockets:
+    listed = (reading.devices or 0) - sum(1 for m in reading.modules if m.soldered)
+    if reading.devices and listed != sockets:
         yield Contradiction(
             says="The firmware lists another number of memory sockets. A second pad on the board is no socket: look.",
             library=str(sockets),

@@ -149,6 +149,8 @@ def from_reading(reading: Reading) -> dict[str, Any]:
         if device.generation:
             slot["generation"] = {"value": device.generation, "source": "read"}
         slots.append(slot)
+    for _ in range((reading.devices or 0) - len(reading.modules)):
+        slots.append(slot_from("memory", slots, draft["width_mm"]))
     for drive in reading.drives:
         template = "emmc" if drive.transport == "mmc" else "m2_drive" if drive.transport == "nvme" else "bay"
         slot = slot_from(template, slots, draft["width_mm"])

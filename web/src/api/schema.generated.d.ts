@@ -3932,6 +3932,11 @@ export interface components {
             word_bits?: number | null;
             /** Arrays */
             arrays?: number | null;
+            /**
+             * Devices
+             * @description places for memory that firmware counts, filled or not
+             */
+            devices?: number | null;
             /** Maximum Gb */
             maximum_gb?: number | null;
             /**

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Labelled, Words } from '../ui/fields'
 
 /** A part from its label, decoded as it is typed. */
 export function NewPart({ onDone }: { onDone: () => void }) {
@@ -32,16 +32,7 @@ export function NewPart({ onDone }: { onDone: () => void }) {
     }
   }
   const field = (name: keyof typeof form, label: string, hint = '') => (
-    <Labelled label={label} hint={hint}>
-      {(id) => (
-        <input
-          id={id}
-          className="w-full"
-          value={form[name]}
-          onChange={(e) => setForm({ ...form, [name]: e.target.value })}
-        />
-      )}
-    </Labelled>
+    <Words label={label} hint={hint} value={form[name]} onChange={(t) => setForm({ ...form, [name]: t })} />
   )
   return (
     <form

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Labelled, Words } from '../ui/fields'
 
 type Line = Schemas['SightingLine']
 const LOOKS = { worked: 'text-seats', worked_after: 'text-held', did_not: 'text-refused' } as const
@@ -89,16 +89,7 @@ export function SightingForm({
     }
   }
   const text = (name: 'part' | 'firmware' | 'after' | 'note' | 'who' | 'where', label: string) => (
-    <Labelled label={label}>
-      {(id) => (
-        <input
-          id={id}
-          className="w-full"
-          value={form[name]}
-          onChange={(e) => setForm({ ...form, [name]: e.target.value })}
-        />
-      )}
-    </Labelled>
+    <Words label={label} value={form[name]} onChange={(t) => setForm({ ...form, [name]: t })} />
   )
   return (
     <form

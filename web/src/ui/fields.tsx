@@ -61,6 +61,25 @@ export function Labelled({
   )
 }
 
+/** One line of words kept by a form, not by the job. */
+export function Words({
+  label,
+  hint,
+  value,
+  onChange,
+}: {
+  label: string
+  hint?: string
+  value: string
+  onChange: (value: string) => void
+}) {
+  return (
+    <Labelled label={label} hint={hint}>
+      {(id) => <input id={id} className="w-full" value={value} onChange={(e) => onChange(e.target.value)} />}
+    </Labelled>
+  )
+}
+
 export function TextField({ path, label, hint, className, rows }: Common & { rows?: number }) {
   const field = useText(
     path,
