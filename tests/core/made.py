@@ -107,7 +107,9 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         ],
         "power_off": "plug",
         "boot_slot": changes.get("boot_slot", "drive-1"),
-        "configurations": [{"id": "only", "name": "Test 14", "year": 2022, "processor": "Corvane Rill 300"}],
+        "configurations": [
+            {"id": "only", "name": "Test 14", "year": 2022, "processor": changes.get("processor", "Corvane Rill 300")}
+        ],
     }
     return Machine.model_validate(whole).configured("only")
 

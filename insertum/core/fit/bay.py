@@ -41,10 +41,18 @@ def height(slot: BaySlot, part: BayDrive, build: Build) -> Iterator[Finding]:
         yield from _wanted(slot, "spacer", build, need, f"{mm[0]:g} mm in a {mm[1]:g} mm bay")
 
 
-@rule("bay.edge", "A 5 mm drive may have another connector.", "SFF-8784 edge connector", BaySlot, BayDrive)
+@rule(
+    "bay.edge",
+    "A 5 mm drive may have an edge connector, which the bay's SATA plug does not take.",
+    "SFF-8784 edge connector; SFF-8201 for the usual one",
+    BaySlot,
+    BayDrive,
+)
 def edge(slot: BaySlot, part: BayDrive, build: Build) -> Iterator[Finding]:
     low = part.height_um is None or part.height_um <= 5000
-    if low and part.edge_connector is not False:
+    if part.edge_connector:
+        yield refused("It has an edge connector; the bay's plug is the usual SATA one.", short="edge connector")
+    elif low and part.edge_connector is None:
         yield measure(
             "Its connector may not be the usual one.",
             "part.edge_connector",

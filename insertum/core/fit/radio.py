@@ -104,8 +104,17 @@ def allowlist(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
 
 @rule("radio.tied", "Some radios work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
 def tied(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
-    processor = build.machine.configuration.processor
-    if part.tied_to and part.tied_to.lower() not in processor.lower():
+    if not part.tied_to:
+        return
+    processor = build.machine.configuration.processor.strip()
+    if processor.lower() in ("", "unknown"):
+        yield measure(
+            f"It works with {part.tied_to} processors only, and the processor is unknown.",
+            "configuration.processor",
+            "Identify the configuration, or read the machine.",
+            short="processor unknown",
+        )
+    elif f" {part.tied_to} ".lower() not in f" {processor} ".lower():
         yield refused(
             f"It works with {part.tied_to} processors only; this machine has a {processor}.",
             short="another processor maker",
