@@ -126,6 +126,13 @@ def test_what_is_no_label_says_so(text, kind) -> None:
 def test_a_drive_label_says_no_more_than_stands_there() -> None:
     assert read_drive_label("2280-S3-M") is None  # no capacity
     assert read_drive_label("1TB") is None  # no word of what it is
+    assert read_drive_label("1TB SATA") is None
+    assert recognise("1TB SATA", []).problem.count("SATA may be a card or a bay drive")
+    assert (read_drive_label("1TB SATA", "bay_drive") or {})["kind"] == "bay_drive"
+    assert (read_drive_label("1TB SATA", "m2_drive") or {})["kind"] == "m2_drive"
+    assert (read_drive_label('1TB SATA 2.5"') or {})["kind"] == "bay_drive"
+    assert (read_drive_label("1TB SATA 9,5 mm") or {})["height_um"] == 9500
+    assert "height_um" not in (read_drive_label("1TB SATA 2.5 inch, 2.5mm screws") or {})  # 5 mm is no part of 2.5
     assert "interface" not in (read_drive_label("1TB M.2 2280") or {})  # notches and size prove no interface
     with pytest.raises(InputError):
         read_drive_label("999999TB NVMe")

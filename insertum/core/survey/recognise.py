@@ -63,10 +63,14 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
         offered["voltage_mv"] = {4: 1200, 5: 1100}.get(label.generation, 1350 if label.low_voltage else 1500)
         return offered, "memory label (JEDEC)", label.missing
     if kind in ("", "m2_drive", "bay_drive"):
-        drive = read_drive_label(text)
+        drive = read_drive_label(text, kind)
         if drive:
             number = {"number": text.strip()[:60]}
             return number | drive, "drive label", tuple(k for k in ("read_mb_s", "below_um") if k not in drive)
+        if _SIZE.search(upper) and "SATA" in upper:
+            raise InputError(
+                "SATA may be a card or a bay drive", f"label {text!r}", "Type M.2, mSATA, 2.5-inch or 7 mm with it."
+            )
     code = m2.read_code(text)
     part_kind = kind or {"E": "radio", "A": "radio", "B": "cellular", "M": "m2_drive"}.get(
         code.keys[-1] if code.keys else "", "m2_drive"
@@ -85,12 +89,15 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
 
 #: "6 GB/S" is a link's rate and no size.
 _SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
+_FLAT = re.compile(r"(?<![\d.,])2[.,]5\s*(?:-\s*)?(?:\"|''|IN\b|INCH|ZOLL)")
 _PCIE = re.compile(r"(?:PCI-?E(?:XPRESS)?|NVME)?\s*(?:GEN\.?\s*)?([1-5])(?:\.0)?\s*[X×]\s*([124])\b")
 
 
-def read_drive_label(text: str) -> dict[str, Any] | None:
+def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
     """A drive's label has no standard: capacity, interface words and a size code are what it proves.
-    None when it says no capacity. Raises :class:`InputError` for a capacity beyond reason."""
+    ``kind`` is what the slot it was found in takes, "" when that is not known: SATA alone may be a
+    card or a bay drive. None when it says no capacity, or not what it is. Raises
+    :class:`InputError` for a capacity beyond reason."""
     upper = " ".join(text.upper().split())
     size = _SIZE.search(upper)
     if not size:
@@ -101,8 +108,10 @@ def read_drive_label(text: str) -> dict[str, Any] | None:
     found: dict[str, Any] = {"capacity_gb": gb}
     code = re.search(r"\b(?:NGFF\s*|M\.?2\s*)?((?:22|30)(?:30|42|60|80|110)(?:-[SD]\d)?(?:-[BM](?:\+|-)?M?)?)\b", upper)
     nvme, sata = "NVME" in upper or "PCIE" in upper.replace("-", ""), "SATA" in upper
-    bay = re.search(r"\b(5|7|9\.5|12\.5|15)\s*MM\b", upper)
-    if code or nvme or "MSATA" in upper or "M.2" in upper or "NGFF" in upper:
+    bay = re.search(r"(?<![\d.,])(5|7|9[.,]5|12[.,]5|15)\s*MM\b", upper)
+    flat = kind == "bay_drive" or bool(bay) or bool(_FLAT.search(upper))
+    card = kind == "m2_drive" and sata and not flat
+    if card or code or nvme or "MSATA" in upper or "M.2" in upper or "NGFF" in upper:
         found["kind"] = "m2_drive"
         if code:
             found |= {k: v for k, v in card_from_code(m2.read_code(code[1].replace("+", "-"))).items() if v is not None}
@@ -115,10 +124,10 @@ def read_drive_label(text: str) -> dict[str, Any] | None:
                 found |= {"generation": int(link[1]), "lanes": int(link[2])}
         elif sata:
             found |= {"interface": "sata"}
-    elif sata or bay:
+    elif flat and (sata or bay):
         found["kind"] = "bay_drive"
         if bay:
-            found["height_um"] = round(float(bay[1]) * 1000)
+            found["height_um"] = round(float(bay[1].replace(",", ".")) * 1000)
     else:
         return None
     word = f"{gb // 1000} TB" if gb % 1000 == 0 else f"{gb} GB"
