@@ -115,6 +115,9 @@ def test_sizes_and_details_of_parts() -> None:
         "45 Wh",
     ]
     assert detail(made.pack(full_mwh=40000)) == "45 Wh, 40 Wh today"
+    assert detail(made.radio(standard=None, streams=None)) == "standard unknown"
+    assert detail(made.drive(interface=None)) == "1000 GB interface unknown"
+    assert detail(made.accessory("leads", "adapter_leads", 550)) == "adapter leads"
 
 
 # -- ledger -------------------------------------------------------------------------------------

@@ -21,7 +21,7 @@ from ..machine import (
     RadioSlot,
     Slot,
 )
-from ..part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..part import Accessory, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..standards import ddr, pad
 from ..survey.attributes import ATTRIBUTES, relevant, shown
 from ..verdict import Verdict
@@ -162,7 +162,7 @@ def outline(slot: Slot, part: Fittable, verdict: Verdict | None) -> Outline | No
     return Outline(w_mm=size.w_mm, h_mm=size.h_mm, name=part.name, verdict=verdict) if size else None
 
 
-def detail(part: Fittable) -> str:
+def detail(part: Fittable | Accessory) -> str:
     """What a part is, in a few words."""
     match part:
         case MemoryModule():
@@ -176,12 +176,15 @@ def detail(part: Fittable) -> str:
         case BayDrive():
             return f"{part.capacity_gb} GB SATA"
         case Radio():
-            return f"802.11{part.standard} {part.streams}×{part.streams}"
+            standard = f"802.11{part.standard}" if part.standard else "standard unknown"
+            return f"{standard} {part.streams}×{part.streams}" if part.streams else standard
         case Cellular():
             return f"{part.generation or 'cellular'}, {part.bus or 'bus unknown'}"
         case Pack():
             full = f", {part.full_mwh / 1000:g} Wh today" if part.full_mwh else ""
             return f"{part.design_mwh / 1000:g} Wh{full}"
+        case Accessory():
+            return part.supplies.replace("_", " ")
 
 
 def summary(slot: Slot, facts: Sequence[FactView]) -> str:
