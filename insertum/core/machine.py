@@ -9,12 +9,20 @@ from enum import StrEnum
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
+from typing_extensions import TypeAliasType
 
 from .base import Frozen, InputError
 from .claim import Fact
 from .part import FittedPart
 from .standards.m2 import KEY_LANES
 from .standards.pcie import Link
+
+#: More than this is a slip of unit or point, and would let a part in that does not fit: the tallest M.2
+#: socket is H4.2, the tallest bay SFF-8201's 15 mm, and no cover stands 10 mm off a card.
+MOST_BELOW_UM, MOST_ABOVE_UM, MOST_BAY_UM = 4200, 10_000, 15_000
+BelowUm = TypeAliasType("BelowUm", Annotated[int, Field(ge=0, le=MOST_BELOW_UM)])
+AboveUm = TypeAliasType("AboveUm", Annotated[int, Field(ge=0, le=MOST_ABOVE_UM)])
+BayUm = TypeAliasType("BayUm", Annotated[int, Field(ge=0, le=MOST_BAY_UM)])
 
 
 class Presence(StrEnum):
@@ -49,7 +57,7 @@ class MemorySlot(SlotBase):
     channel: Fact[str] = Fact[str]()
     locator: str = Field("", description="what firmware calls this socket, where not its name")
     limit_gb: Fact[int] = Fact[int]()
-    room_above_um: Fact[int] = Fact[int]()
+    room_above_um: Fact[AboveUm] = Fact[AboveUm]()
 
 
 class CardSocket(SlotBase):
@@ -64,8 +72,8 @@ class CardSocket(SlotBase):
     width_mm: Fact[int] = Fact[int]()
     standoffs_mm: Fact[tuple[int, ...]] = Fact[tuple[int, ...]]()
     socket_height: Fact[str] = Fact[str]()
-    clearance_below_um: Fact[int] = Fact[int]()
-    clearance_above_um: Fact[int] = Fact[int]()
+    clearance_below_um: Fact[BelowUm] = Fact[BelowUm]()
+    clearance_above_um: Fact[AboveUm] = Fact[AboveUm]()
     pcie: Fact[Link | Literal["none"]] = Fact[Link | Literal["none"]]()
     card_policy: Fact[Literal["any", "listed"]] = Fact[Literal["any", "listed"]]()
     listed_cards: Fact[tuple[str, ...]] = Fact[tuple[str, ...]]()
@@ -81,7 +89,7 @@ class DriveSlot(CardSocket):
     pad_below: Fact[Literal["none", "removable", "stays"]] = Fact[Literal["none", "removable", "stays"]]()
     cooled: Fact[Literal["none", "above", "below", "both"]] = Fact[Literal["none", "above", "below", "both"]]()
     pad: Fact[Presence] = Fact[Presence]()
-    pad_gap_um: Fact[int] = Fact[int]()
+    pad_gap_um: Fact[AboveUm] = Fact[AboveUm]()
     drive_limit_gb: Fact[int] = Fact[int]()
 
 
@@ -111,7 +119,7 @@ class CellularSlot(CardSocket):
 
 class BaySlot(SlotBase):
     kind: Literal["bay"] = "bay"
-    height_um: Fact[int] = Fact[int]()
+    height_um: Fact[BayUm] = Fact[BayUm]()
     sata: Fact[int] = Fact[int]()
     drive_limit_gb: Fact[int] = Fact[int]()
     caddy: Fact[Presence] = Fact[Presence]()

@@ -6,7 +6,7 @@ An attribute that is None is unknown. Heights are µm, capacities GB (10**9 byte
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from .base import Frozen
 from .standards import m2, wlan
@@ -22,8 +22,18 @@ class Offer(Frozen):
     seen: str = ""
 
 
+def _seen(number: str) -> str:
+    if len(number) > 100 or not number.isprintable():
+        raise ValueError("a number has up to 100 characters, all of them to be seen")
+    return number
+
+
+#: Invisible characters would make two numbers of one, and look alike on screen.
+PartNumber = Annotated[str, AfterValidator(_seen)]
+
+
 class PartBase(Frozen):
-    number: str = Field(min_length=1, description="the maker's part number, unique in a catalogue")
+    number: PartNumber = Field(min_length=1, description="the maker's part number, unique in a catalogue")
     maker: str = ""
     name: str
     offers: tuple[Offer, ...] = ()

@@ -4,6 +4,7 @@ read from them, and a column that says otherwise is a mistake in the row."""
 import csv
 import io
 import json
+import re
 from collections.abc import Generator, Iterator
 from decimal import Decimal, InvalidOperation
 from typing import Any
@@ -62,6 +63,10 @@ def _csv_steps(text: str) -> Steps:
         header = [h.strip() for h in reader.fieldnames or []]
     except csv.Error as error:
         raise InputError(f"no CSV: {error}", "row 1", "Save it as comma-separated text.") from error
+    if header and "," not in text.split("\n", 1)[0] and re.search(r"[;\t]", header[0]):
+        raise InputError(
+            "the cells are parted by semicolons or tabs", "row 1", "Save it with commas between the cells."
+        )
     if unknown := [h for h in header if h not in COLUMNS]:
         raise InputError(f"no column {unknown[0]!r}", "row 1", f"Columns are {', '.join(COLUMNS)}.")
     if missing := [c for c in ("kind", "number", "name") if c not in header]:

@@ -195,6 +195,7 @@ def test_undo_takes_back_only_ones_own(client, colleague) -> None:
         ("/identify/configuration", "mk9", "mk2-rill-430"),
         ("/survey/measured/drive-9.key", "M", None),
         ("/survey/measured/drive-2.clearance_below_um", "deep", None),
+        ("/survey/measured/drive-2.clearance_below_um", 1_350_000, None),  # µm taken for mm: no laptop is so deep
         ("/station", "orbit", "fit"),
         ("/station", "prove", "fit"),
         ("/due", "soon", None),

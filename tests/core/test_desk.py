@@ -38,6 +38,9 @@ def desk(machine=STRAND, identify=MK2, **job) -> Desk:
         ("drive-2.clearance_below_um", " 0 ", 0),
         ("bay.height_um", "9.5", 9500),
         ("battery.voltage_mv", "11.4", 11400),
+        ("drive-2.clearance_below_um", "1,35 mm", 1350),
+        ("drive-2.clearance_below_um", "4.2", 4200),  # as high as the tallest socket
+        ("bay.height_um", "15", 15000),
         ("radio.leads", "2", 2),
         ("memory.total_limit_gb", "32", 32),
         ("drive-1.cooled", "above", "above"),
@@ -57,7 +60,7 @@ def test_what_is_typed_is_stored_in_the_cores_unit(attribute, typed, value) -> N
     assert typed_value(attribute, typed) == value
 
 
-@pytest.mark.parametrize(("attribute", "typed"), [("drive-2.clearance_below_um", "deep"), ("drive-1.cooled", "perhaps"), ("drive-1.nonsense", "1"), ("drive-1.standoffs_mm", "a b"), ("drive-1.pcie", "6 x4"), ("drive-2.clearance_below_um", "-1")])  # fmt: skip
+@pytest.mark.parametrize(("attribute", "typed"), [("drive-2.clearance_below_um", "deep"), ("drive-1.cooled", "perhaps"), ("drive-1.nonsense", "1"), ("drive-1.standoffs_mm", "a b"), ("drive-1.pcie", "6 x4"), ("drive-2.clearance_below_um", "-1"), ("drive-2.clearance_below_um", "-0.0001"), ("drive-2.clearance_below_um", "1350"), ("drive-2.clearance_below_um", "4.201"), ("drive-2.clearance_above_um", "14"), ("memory-a.room_above_um", "10.1"), ("bay.height_um", "95")])  # fmt: skip
 def test_what_is_no_value_is_refused(attribute, typed) -> None:
     with pytest.raises((ValueError, KeyError)):
         typed_value(attribute, typed)

@@ -128,6 +128,9 @@ def test_a_label_in_a_row_is_read() -> None:
         ("m2_drive,A,A,,2280-S3-M,0,", "capacity_gb"),
         ("m2_drive,A,A,,2280-S3-M,much,", "capacity_gb"),
         ("m2_drive,,A,,2280-S3-M,500,", "number"),
+        ("m2_drive,A\x001,A,,2280-S3-M,500,", "number"),  # not to be seen
+        ("m2_drive,GOOD\u200b,A,,2280-S3-M,500,", "number"),  # looks like the good one
+        (f"m2_drive,{'A' * 101},A,,2280-S3-M,500,", "number"),
         ("spaceship,A,A,,,,", "kind"),
         ("m2_drive,A,A,,2280-S3-M,500,Quay Supply", "offers"),
         ("m2_drive,A,A,,2280-S3-M,500,Quay Supply -3", "offers"),
@@ -163,6 +166,12 @@ def test_every_bad_row_is_reported_and_doubles_too() -> None:
 def test_no_parts_file(text) -> None:
     with pytest.raises(InputError):
         read_parts(text)
+
+
+@pytest.mark.parametrize("mark", [";", "\t"])
+def test_a_file_of_another_separator_says_how_to_save_it(mark) -> None:
+    with pytest.raises(InputError, match="commas between"):
+        read_csv(mark.join(["kind", "number", "name"]) + "\n" + mark.join(["accessory", "A", "A"]))
 
 
 @given(st.text(max_size=200))

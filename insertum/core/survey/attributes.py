@@ -1,7 +1,8 @@
 """Every attribute of a machine that can be measured: its name on screen, its unit, how to settle it.
 
 One table serves the survey, the machine editor and the sums behind a finding. ``scale`` leads from
-the stored integer to the unit shown (1000 µm are 1 mm).
+the stored integer to the unit shown (1000 µm are 1 mm); ``most``, in the stored unit, is the largest
+value a laptop can have.
 """
 
 import re
@@ -12,6 +13,9 @@ from pydantic import BaseModel
 from ..base import Frozen, InputError
 from ..claim import Fact, settle
 from ..machine import (
+    MOST_ABOVE_UM,
+    MOST_BAY_UM,
+    MOST_BELOW_UM,
     BatterySlot,
     BaySlot,
     Boot,
@@ -35,6 +39,7 @@ class Attribute(Frozen):
     kind: Kind
     unit: str = ""
     scale: int = 1
+    most: int | None = None
     options: tuple[str, ...] = ()
     tool: str = ""
     how: str = ""
@@ -52,7 +57,7 @@ _TABLE: tuple[Attribute, ...] = (
     Attribute(name="generation", label="Generation", kind="number", tool="eyes", how="Read PC3, PC4 or PC5 off the fitted module, or count contacts: 204, 260, 262."),
     Attribute(name="channel", label="Channel", kind="text", tool="manual", how="The board's print or the block diagram in the manual."),
     Attribute(name="limit_gb", label="Takes at most", kind="number", unit="GB", tool="manual", how=_MANUAL, is_limit=True),
-    Attribute(name="room_above_um", label="Room above", kind="number", unit="mm", scale=1000, tool=_CLAY, how="Clay on the module, close the cover, measure what is left."),
+    Attribute(name="room_above_um", label="Room above", kind="number", unit="mm", scale=1000, most=MOST_ABOVE_UM, tool=_CLAY, how="Clay on the module, close the cover, measure what is left."),
     Attribute(name="total_limit_gb", label="Memory ceiling", kind="number", unit="GB", tool="manual", how=_MANUAL, is_limit=True),
     Attribute(name="speed_mts", label="Memory runs at", kind="number", unit="MT/s", tool="running system", how="Firmware screen, or the running system's memory table.", is_limit=True),
     Attribute(name="density_gbit", label="Densest chips", kind="number", unit="Gbit", tool="manual", how="Listed modules, or sightings.", is_limit=True),
@@ -69,15 +74,15 @@ _TABLE: tuple[Attribute, ...] = (
     Attribute(name="width_mm", label="Width", kind="number", unit="mm", tool="rule", how="Across the place, between what stands beside it."),
     Attribute(name="standoffs_mm", label="Standoffs at", kind="numbers", unit="mm", tool="rule", how="Threaded posts behind the socket, measured from its contacts: 30, 42, 60, 80."),
     Attribute(name="socket_height", label="Socket height", kind="choice", options=("H2.3", "H2.5", "H2.8", "H3.2", "H4.2"), tool="calliper", how="From the board to the top of the socket."),
-    Attribute(name="clearance_below_um", label="Room below", kind="number", unit="mm", scale=1000, tool="feeler gauges", how="Between the board and the underside of a card in the socket."),
-    Attribute(name="clearance_above_um", label="Room above", kind="number", unit="mm", scale=1000, tool=_CLAY, how="Clay on the card, close shield or cover, measure what is left."),
+    Attribute(name="clearance_below_um", label="Room below", kind="number", unit="mm", scale=1000, most=MOST_BELOW_UM, tool="feeler gauges", how="Between the board and the underside of a card in the socket."),
+    Attribute(name="clearance_above_um", label="Room above", kind="number", unit="mm", scale=1000, most=MOST_ABOVE_UM, tool=_CLAY, how="Clay on the card, close shield or cover, measure what is left."),
     Attribute(name="pcie", label="PCIe", kind="link", tool="running system", how="The link of the fitted card read under load, or the manual: 3 x4, or none."),
     Attribute(name="sata", label="SATA", kind="choice", options=("none", "1", "2", "3"), tool="running system", how="The rate of the fitted drive (1.5, 3, 6 Gb/s are 1, 2, 3), or the manual."),
     Attribute(name="bracket_mm", label="Brackets there for", kind="numbers", unit="mm", tool="eyes", how="Look at the fitted card and in the owner's box."),
     Attribute(name="pad_below", label="Pad below", kind="choice", options=("none", "removable", "stays"), tool="torch", how="Lift the fitted card, or look under the shield."),
     Attribute(name="cooled", label="Cooled from", kind="choice", options=("none", "above", "below", "both"), tool="eyes", how="A pad or shield that touches the drive, and on which side."),
     Attribute(name="pad", label="Pad to the shield", kind="choice", options=_THERE, tool="eyes", how="Lift the shield: is a pad on it, and is it whole?"),
-    Attribute(name="pad_gap_um", label="Gap for a pad", kind="number", unit="mm", scale=1000, tool=_CLAY, how="Clay on the chips, close the shield, measure it."),
+    Attribute(name="pad_gap_um", label="Gap for a pad", kind="number", unit="mm", scale=1000, most=MOST_ABOVE_UM, tool=_CLAY, how="Clay on the chips, close the shield, measure it."),
     Attribute(name="drive_limit_gb", label="Largest drive", kind="number", unit="GB", tool="manual", how="Service manual; the interface itself sets no limit you will meet.", is_limit=True),
     Attribute(name="card_policy", label="Card policy", kind="choice", options=("any", "listed"), tool="manual", how="Manual or sightings: does the firmware refuse cards it does not list?"),
     Attribute(name="listed_cards", label="Listed cards", kind="list", tool="manual", how="The maker's list of card ids (FRU)."),
@@ -90,7 +95,7 @@ _TABLE: tuple[Attribute, ...] = (
     Attribute(name="antenna_bands", label="Antennas made for", kind="list", options=("2.4", "5", "6"), unit="GHz", tool="eyes", how="The print on the antenna."),
     Attribute(name="sim_tray", label="SIM tray", kind="choice", options=_THERE, tool="eyes", how="Along the edges and under the battery: a tray, or its blank?"),
     # bay
-    Attribute(name="height_um", label="Bay height", kind="number", unit="mm", scale=1000, tool="calliper", how="From the bay floor to the cover's ribs: 7 or 9.5."),
+    Attribute(name="height_um", label="Bay height", kind="number", unit="mm", scale=1000, most=MOST_BAY_UM, tool="calliper", how="From the bay floor to the cover's ribs: 7 or 9.5."),
     Attribute(name="caddy", label="Caddy", kind="choice", options=_THERE, tool="eyes", how=_BOX),
     Attribute(name="ribbon", label="Ribbon", kind="choice", options=_THERE, tool="eyes", how=_BOX),
     Attribute(name="screws", label="Screws", kind="choice", options=_THERE, tool="eyes", how=_BOX),
@@ -177,7 +182,10 @@ def typed_value(attribute: str, typed: str) -> Any:
     try:
         return _value(known, text)
     except (ValueError, KeyError, OverflowError) as error:
-        wanted = " or ".join(known.options) or {"link": "3 x4 or none"}.get(known.kind, f"a value in {known.unit}")
+        most = f", {known.most / known.scale:g} at most" if known.most else ""
+        wanted = " or ".join(known.options) or {"link": "3 x4 or none"}.get(
+            known.kind, f"a value in {known.unit}{most}"
+        )
         raise InputError(f"{typed!r} is no value for this", attribute, f"Type {wanted}.") from error
 
 
@@ -186,9 +194,10 @@ def _value(known: Attribute, text: str) -> Any:
         case "flag":
             return {"yes": True, "no": False}[text.lower()]
         case "number":
-            value = round(float(text.replace(",", ".")) * known.scale)
-            if value < 0:
-                raise ValueError("below nothing")
+            figure = float(text.removesuffix(known.unit).strip().replace(",", "."))
+            value = round(figure * known.scale)
+            if figure < 0 or (known.most is not None and value > known.most):
+                raise ValueError("below nothing, or more than a laptop has")
             return value
         case "list" | "numbers":
             words = [w for w in text.replace(",", " ").split() if w.lower() != "none"]

@@ -58,14 +58,14 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
         offered |= {
             "kind": "memory",
             "name": f"{label.capacity_gb} GB DDR{label.generation}-{label.grade_mts}",
-            "number": text.strip()[:60],
+            "number": " ".join(text.split())[:60],
         }
         offered["voltage_mv"] = {4: 1200, 5: 1100}.get(label.generation, 1350 if label.low_voltage else 1500)
         return offered, "memory label (JEDEC)", label.missing
     if kind in ("", "m2_drive", "bay_drive"):
         drive = read_drive_label(text, kind)
         if drive:
-            number = {"number": text.strip()[:60]}
+            number = {"number": " ".join(text.split())[:60]}
             return number | drive, "drive label", tuple(k for k in ("read_mb_s", "below_um") if k not in drive)
         if _SIZE.search(upper) and "SATA" in upper:
             raise InputError(
@@ -81,7 +81,7 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
             "a card code alone tells no capacity", f"code {text!r}", "Type the capacity with it: 1TB NVMe 2280-S3-M."
         )
     return (
-        {"kind": part_kind, "name": f"card {code}", "number": text.strip()[:60]} | card,
+        {"kind": part_kind, "name": f"card {code}", "number": " ".join(text.split())[:60]} | card,
         "M.2 module code (PCI-SIG)",
         ("fru",),
     )

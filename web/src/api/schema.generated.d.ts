@@ -1118,6 +1118,7 @@ export interface components {
             /** Closed */
             closed: boolean;
         };
+        AboveUm: number;
         /**
          * Accessory
          * @description A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine.
@@ -1304,7 +1305,7 @@ export interface components {
              */
             kind: "bay";
             /** @default [] */
-            height_um: components["schemas"]["Fact_int_"];
+            height_um: components["schemas"]["Fact_BayUm_"];
             /** @default [] */
             sata: components["schemas"]["Fact_int_"];
             /** @default [] */
@@ -1318,6 +1319,8 @@ export interface components {
             /** @default [] */
             spacer: components["schemas"]["Fact_Presence_"];
         };
+        BayUm: number;
+        BelowUm: number;
         /**
          * Benched
          * @description ``done`` maps step ids to the time they were ticked.
@@ -1461,9 +1464,9 @@ export interface components {
             /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
             /** @default [] */
-            clearance_below_um: components["schemas"]["Fact_int_"];
+            clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
-            clearance_above_um: components["schemas"]["Fact_int_"];
+            clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
             pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
             /** @default [] */
@@ -1531,6 +1534,126 @@ export interface components {
              * @default false
              */
             boot: boolean;
+        };
+        /** Claim[AboveUm] */
+        Claim_AboveUm_: {
+            value: components["schemas"]["AboveUm"];
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+        };
+        /** Claim[BayUm] */
+        Claim_BayUm_: {
+            value: components["schemas"]["BayUm"];
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+        };
+        /** Claim[BelowUm] */
+        Claim_BelowUm_: {
+            value: components["schemas"]["BelowUm"];
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
         };
         /** Claim[Literal['any', 'listed']] */
         Claim_Literal__any____listed___: {
@@ -2243,9 +2366,9 @@ export interface components {
             /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
             /** @default [] */
-            clearance_below_um: components["schemas"]["Fact_int_"];
+            clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
-            clearance_above_um: components["schemas"]["Fact_int_"];
+            clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
             pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
             /** @default [] */
@@ -2268,7 +2391,7 @@ export interface components {
             /** @default [] */
             pad: components["schemas"]["Fact_Presence_"];
             /** @default [] */
-            pad_gap_um: components["schemas"]["Fact_int_"];
+            pad_gap_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
             drive_limit_gb: components["schemas"]["Fact_int_"];
         };
@@ -2297,6 +2420,21 @@ export interface components {
              */
             source: string;
         };
+        /**
+         * Fact[AboveUm]
+         * @default []
+         */
+        Fact_AboveUm_: components["schemas"]["Claim_AboveUm_"][];
+        /**
+         * Fact[BayUm]
+         * @default []
+         */
+        Fact_BayUm_: components["schemas"]["Claim_BayUm_"][];
+        /**
+         * Fact[BelowUm]
+         * @default []
+         */
+        Fact_BelowUm_: components["schemas"]["Claim_BelowUm_"][];
         /**
          * Fact[Literal['any', 'listed']]
          * @default []
@@ -3067,7 +3205,7 @@ export interface components {
             /** @default [] */
             limit_gb: components["schemas"]["Fact_int_"];
             /** @default [] */
-            room_above_um: components["schemas"]["Fact_int_"];
+            room_above_um: components["schemas"]["Fact_AboveUm_"];
         };
         /**
          * MemorySystem
@@ -3703,9 +3841,9 @@ export interface components {
             /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
             /** @default [] */
-            clearance_below_um: components["schemas"]["Fact_int_"];
+            clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
-            clearance_above_um: components["schemas"]["Fact_int_"];
+            clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
             pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
             /** @default [] */
@@ -5645,6 +5783,8 @@ export interface components {
              * @default 1
              */
             scale: number;
+            /** Most */
+            most?: number | null;
             /**
              * Options
              * @default []
