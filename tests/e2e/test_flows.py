@@ -236,7 +236,7 @@ def test_a_label_names_what_is_fitted_and_a_claim_waits_for_review(desk: Page) -
 
 def test_a_machine_is_made_in_the_editor_and_kept_on_reload(desk: Page) -> None:
     desk.goto("/machines/edit")
-    desk.get_by_label("Maker").fill("Halden")
+    desk.get_by_role("textbox", name="Maker").fill("Halden")
     desk.get_by_label("Id in the library").fill("halden-dunlin-13")
     desk.get_by_label("Add a slot").select_option("m2_drive")
     expect(desk.get_by_role("button", name=re.compile("^Drive 1: key"))).to_be_visible()  # the map follows
