@@ -15,7 +15,7 @@ from ..core.survey.contradict import Contradiction
 from ..core.survey.recognise import Recognised, kind_for, recognise
 from ..demo import laptop
 from ..formats.checked import shaped
-from ..shop.services import claims, edit_job, jobs, parts, take_reading
+from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
 from .download import download
 from .jobs import JobView, view_of
 from .shapes import Choice, Problem
@@ -93,10 +93,10 @@ def set_fitted(request: HttpRequest, number: int, body: Fitted):
     desk.configured.slot(body.slot)
     if body.state != "found":
         fitted = {s: p for s, p in desk.job.model_dump(mode="json")["survey"]["fitted"].items() if s != body.slot}
-        edit_job.write(number, "/survey/fitted", fitted, request.user)
         unknown = [s for s in desk.job.survey.unknown if s != body.slot]
         unknown += [body.slot] if body.state == "unknown" else []
-        return view_of(edit_job.write(number, "/survey/unknown", unknown, request.user))
+        found = {"/survey/fitted": fitted, "/survey/unknown": unknown}
+        return view_of(edit_job.write_all(number, found, request.user))
     part = desk.fittable(body.number).model_dump(mode="json") if body.number else None
     return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", part, request.user))
 
@@ -129,9 +129,7 @@ def new_part(request: HttpRequest, number: int, body: LabelledPart):
     if parts.part_of(body.number):
         raise InputError(f"{body.number} is in the catalogue already", "part number", "Choose it there.")
     part = shaped(_AnyPart, {"part": {**body.offered, "number": body.number}}, "part").part
-    parts.save_part(part)
-    found = part.model_dump(mode="json")
-    return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", found, request.user))
+    return view_of(parts_found.found_new(number, body.slot, part, request.user))
 
 
 class _AnyPart(Frozen):

@@ -43,7 +43,6 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": VAR / "insertum.sqlite3",
-        "ATOMIC_REQUESTS": True,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,

@@ -49,6 +49,10 @@ _OUT_AND_IN: dict[str, tuple[str, str]] = {
         "Lift the antenna plugs straight up, note main and aux by the print on the card. Undo the screw.",
         "Slide in, screw down, press each plug straight on: main and aux by the print, not by colour.",
     ),
+    "cellular": (
+        "Lift the antenna plugs straight up, note which is main by the print on the card. Undo the screw.",
+        "Slide in, screw down, press each plug straight on. The SIM goes in last.",
+    ),
     "bay": (
         "Open the ribbon latch, slide the caddy out.",
         "Drive into the caddy, four screws, ribbon latch fully home.",
@@ -58,6 +62,7 @@ _OUT_AND_IN: dict[str, tuple[str, str]] = {
 _SLOT_CAUTION = {
     "battery": "Lithium pack: never pierce, bend, heat or pry. Swollen, hot or leaking: stop, and follow local rules.",
     "radio": "Antenna plugs tear: straight up, straight down.",
+    "cellular": "Antenna plugs tear: straight up, straight down.",
     "bay": "A broken ribbon latch is the board.",
 }
 

@@ -5,7 +5,7 @@ from enum import StrEnum
 
 from ..base import Frozen, InputError
 from ..identify.match import folded
-from ..reading import ReadDrive, Reading, ReadModule
+from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
 from ..standards import ddr
 from .expect import Expectation, Expected
 
@@ -45,6 +45,7 @@ _CAUSES: dict[str, tuple[str, ...]] = {
     "drive": ("The drive is not home in its socket.", "The storage mode hides it.", "Shared lanes switch its slot off.", "New drives show up only when initialised and formatted."),
     "drive_link": ("The link idles at a lower generation: read it again under load.", "The card is not fully home: a lane has no contact.", "Shared lanes narrow it."),
     "radio": ("The card is not home.", "The firmware's card list blocks it.", "Its driver is missing."),
+    "cellular": ("The card is not home.", "The firmware's card list blocks it.", "The slot's USB is off in firmware, or its driver is missing."),
     "bluetooth": ("Its own driver is missing.", "The slot's USB is off in firmware.", "The card's USB contacts are not home."),
     "battery": ("The gauge has not seen a full cycle yet: charge and discharge once.", "The pack is worn."),
 }  # fmt: skip
@@ -125,11 +126,12 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
         case "radio":
             if not reading.understood:
                 return _NOTHING
-            radio = next((r for r in reading.radios if folded(e.number) in folded(f"{r.name} {r.id}")), None)
-            if radio:
-                return (radio.name, Outcome.AS_EXPECTED, "")
-            other = ", ".join(r.name for r in reading.radios)
-            return (other or "no radio", Outcome.WORSE, "Another card than the one planned." if other else "")
+            return _card(e, reading.radios, "no radio")
+        case "cellular":
+            # A modem may be seen only by tools that list USB: no word from them is not "missing".
+            if not reading.modems and not any(n.startswith("lsusb") for n in reading.understood):
+                return _NOTHING
+            return _card(e, reading.modems, "no modem")
         case "bluetooth":
             if reading.bluetooth is None:
                 return _NOTHING
@@ -138,6 +140,14 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
             if reading.battery is None or reading.battery.full_mwh is None:
                 return _NOTHING
             return _figure(reading.battery.full_mwh / 1000, e, 0.05)
+
+
+def _card(e: Expectation, cards: Sequence[ReadRadio], nothing: str) -> Seen:
+    card = next((r for r in cards if folded(e.number) in folded(f"{r.name} {r.id}")), None)
+    if card:
+        return (card.name, Outcome.AS_EXPECTED, "")
+    other = ", ".join(r.name for r in cards)
+    return (other or nothing, Outcome.WORSE, "Another card than the one planned." if other else "")
 
 
 def _figure(found: float, e: Expectation, tolerance: float) -> Seen:

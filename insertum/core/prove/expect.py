@@ -8,12 +8,12 @@ from ..claim import settle
 from ..fit.build import Build
 from ..fit.drive import drive_link
 from ..fit.memory import channel_split, running_speed, total_gb
-from ..machine import DriveSlot, MemorySlot, RadioSlot, Slot
-from ..part import BayDrive, M2Drive, MemoryModule, Pack, Radio
+from ..machine import CellularSlot, DriveSlot, MemorySlot, RadioSlot, Slot
+from ..part import BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
 from ..standards.pcie import Link
 
 What = Literal[
-    "memory_total", "memory_visible", "memory_socket", "memory_speed", "drive", "drive_link", "radio", "bluetooth", "battery"
+    "memory_total", "memory_visible", "memory_socket", "memory_speed", "drive", "drive_link", "radio", "cellular", "bluetooth", "battery"
 ]  # fmt: skip
 
 
@@ -101,6 +101,8 @@ def _slot(build: Build, slot: Slot) -> Iterator[Expectation]:
             yield _expect(f"{slot.id}.radio", "radio", slot.name, part.name, **more)
             if part.bluetooth and settle(slot.usb).value:
                 yield _expect(f"{slot.id}.bluetooth", "bluetooth", "Bluetooth", f"Bluetooth {part.bluetooth}", **more)
+        case CellularSlot(), Cellular():
+            yield _expect(f"{slot.id}.modem", "cellular", slot.name, part.name, **more)
         case _, Pack():
             wh = (part.full_mwh or part.design_mwh) / 1000
             yield _expect(

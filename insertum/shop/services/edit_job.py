@@ -1,7 +1,7 @@
 """Change a job: edits, undo, and the server's own writes, all through one log."""
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -98,9 +98,18 @@ def _log(row: models.Job, edit: Edit, before: Any, who: AbstractBaseUser | None)
 
 def write(number: int, path: str, value: Any, who: AbstractBaseUser | None) -> Job:
     """The server's own write to one place, logged like any other."""
-    current = value_at(row_of(number).spec, steps_of(path))
-    edit = Edit(uid=uuid.uuid4().hex, path=path, base=current, value=value)
-    job, _ = edit_job(number, [edit], who)
+    return write_all(number, {path: value}, who)
+
+
+@transaction.atomic
+def write_all(number: int, values: Mapping[str, Any], who: AbstractBaseUser | None) -> Job:
+    """The server's own writes to several places: all of them are kept, or none."""
+    spec = row_of(number, lock=True).spec
+    edits = [
+        Edit(uid=uuid.uuid4().hex, path=path, base=value_at(spec, steps_of(path)), value=value)
+        for path, value in values.items()
+    ]
+    job, _ = edit_job(number, edits, who)
     return job
 
 
