@@ -12,11 +12,11 @@ from typing import Any
 from pydantic import BaseModel
 
 from .core.base import InputError
-from .core.claim import Limits
 from .core.decode import decode
 from .core.fit.judge import judge_equipped
-from .core.machine import Machine
-from .core.part import Accessory
+from .core.machine.claim import Limits
+from .core.machine.part import Accessory
+from .core.machine.shape import Machine
 from .core.plan.planner import plan
 from .core.plan.request import PlanRequest
 from .core.prove.compare import compare

@@ -6,12 +6,12 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from ..core.base import Frozen
-from ..core.claim import Limits
 from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
 from ..core.fit.side_by_side import Comparison
 from ..core.fit.waste import Waste
 from ..core.job.slots import MapView, Size, detail, map_view, size_of
+from ..core.machine.claim import Limits
 from ..core.verdict import Verdict
 from ..shop.services import jobs, shelf
 from .shapes import Choice, Problem

@@ -10,9 +10,11 @@ from ..core.base import Frozen, InputError
 from ..core.identify.matters import matters
 from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.job.slots import MapView, map_view
-from ..core.machine import Machine, Mark
+from ..core.known.known import as_delivered
+from ..core.machine.shape import Machine, Mark
 from ..core.survey import draft
-from ..core.survey.attributes import Attribute, places, relevant
+from ..core.survey.attributes import Form as AttributeForm
+from ..core.survey.attributes import places, relevant
 from ..core.survey.bench import build_today, laid_out
 from ..formats.bundle import files_of
 from ..formats.checked import text_of
@@ -90,7 +92,8 @@ def list_machines(request: HttpRequest):
 
 def _line(machine: Machine, configuration: str, waiting: int) -> MachineLine:
     laid = machine.configured(configuration)
-    facts = [getattr(s, a.name) for s in laid.slots for a in relevant(s)]
+    known = as_delivered(laid)
+    facts = [getattr(s, name) for s in laid.slots for name in relevant(known, s.id, s)]
     kinds: dict[str, int] = {}
     for s in laid.slots:
         kinds[s.kind] = kinds.get(s.kind, 0) + 1
@@ -119,7 +122,7 @@ def _line(machine: Machine, configuration: str, waiting: int) -> MachineLine:
 class Form(Frozen):
     """What the editor offers: attributes by kind of slot, and templates to add slots from."""
 
-    places: dict[str, tuple[Attribute, ...]]
+    places: dict[str, tuple[AttributeForm, ...]]
     templates: dict[str, str]
     mark_kinds: tuple[str, ...]
 

@@ -8,10 +8,10 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Query, Router, UploadedFile
 
 from ..core.base import Frozen, InputError
-from ..core.claim import Limits
 from ..core.fit.judge import judge_equipped, kind_fits
 from ..core.job.slots import detail
-from ..core.part import Accessory
+from ..core.machine.claim import Limits
+from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict

@@ -8,7 +8,7 @@ from ninja import Router
 
 from ..core.base import Frozen, InputError
 from ..core.bench.sheet import Sheet
-from ..core.machine import BaySlot, DriveSlot
+from ..core.machine.shape import BaySlot, DriveSlot
 from ..core.plan.need import UNITS
 from ..core.plan.report import LABELS
 from ..core.plan.request import Plan, PlanPoint

@@ -6,9 +6,9 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, UploadedFile
 
 from ..core.base import Frozen, InputError
-from ..core.claim import Limits
 from ..core.fit.judge import Worth
 from ..core.job.slots import MapView, map_view
+from ..core.machine.claim import Limits
 from ..core.reading import Reading
 from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
@@ -145,7 +145,7 @@ class Measured(Frozen):
 
 @router.post("/jobs/{int:number}/survey/measured", response={200: JobView, 400: Problem, 404: Problem})
 def set_measured(request: HttpRequest, number: int, body: Measured):
-    value = typed_value(body.attribute, body.typed)
+    value = typed_value(jobs.desk_of(number, with_parts=False).configured, body.attribute, body.typed)
     return view_of(edit_job.write(number, f"/survey/measured/{body.attribute}", value, request.user))
 
 
@@ -160,7 +160,7 @@ class NewClaim(Frozen):
 
 @router.post("/jobs/{int:number}/survey/claim", response={200: list[claims.Review], 400: Problem, 404: Problem})
 def new_claim(request: HttpRequest, number: int, body: NewClaim):
-    value = typed_value(body.attribute, body.typed)
+    value = typed_value(jobs.desk_of(number, with_parts=False).configured, body.attribute, body.typed)
     claims.record_claim(number, body.attribute, value, body.source, body.note, request.user)
     return [c for c in claims.reviews() if c.job == number]
 

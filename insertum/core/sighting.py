@@ -10,19 +10,22 @@ from typing import Any, Literal
 from pydantic import Field
 
 from .base import Frozen
-from .claim import Fact, Source
 from .fit.memory import module_density
-from .machine import Configured
-from .part import BayDrive, Fittable, M2Drive, MemoryModule
+from .machine.claim import Fact, Source
+from .machine.part import BayDrive, Fittable, M2Drive, MemoryModule
+from .machine.shape import Configured
 
 Outcome = Literal["worked", "did_not", "worked_after"]
+#: Why it failed: the part itself or how it sat, the machine that does not take it, or nobody knows.
+Cause = Literal["", "part", "machine", "unknown"]
 WORDS: Mapping[str, str] = {"worked": "worked", "did_not": "did not work", "worked_after": "worked after"}
 
 
 class Sighting(Frozen):
     """One part in one slot of one configuration under one firmware. ``after`` says what had to be
     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
-    limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit."""
+    limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit. ``accessories`` are the
+    numbers of those it was fitted with."""
 
     machine: str
     configuration: str
@@ -39,10 +42,17 @@ class Sighting(Frozen):
     date: str = ""
     job: int | None = None
     proves: dict[str, int] = {}
+    cause: Cause = ""
+    accessories: tuple[str, ...] = ()
 
     @property
     def worked(self) -> bool:
         return self.outcome != "did_not"
+
+    @property
+    def speaks_of_machine(self) -> bool:
+        """Does its failure tell anything of the machine? A module not home, or faulty, does not."""
+        return not self.worked and self.cause == "machine"
 
     @property
     def says(self) -> str:
@@ -71,8 +81,13 @@ def proves(slot_id: str, part: Fittable, total_gb: int | None, running_mts: int 
 
 
 def claims_of(sightings: Iterable[Sighting]) -> Iterator[tuple[str, dict[str, Any]]]:
-    """Claims by place: counts of what worked and failed at each value under each firmware."""
+    """Claims by place: counts of what worked and failed at each value under each firmware.
+
+    A failure counts where the machine did not take it; of unknown cause the second time, in another job (another
+    specimen or another machine); not home or a fault of the part teaches nothing (rules.md section 2).
+    """
     counted: dict[tuple[str, int, str], list[int]] = {}
+    unknown: dict[tuple[str, int, str], set[int | None]] = {}
     for s in sightings:
         for place, value in s.proves.items():
             if s.hearsay:
@@ -83,9 +98,19 @@ def claims_of(sightings: Iterable[Sighting]) -> Iterator[tuple[str, dict[str, An
                          "firmware": s.firmware, "configuration": s.configuration},
                     )  # fmt: skip
                 continue
-            tally = counted.setdefault((place, value, s.firmware), [0, 0])
-            tally[0 if s.worked else 1] += 1
+            key = (place, value, s.firmware)
+            tally = counted.setdefault(key, [0, 0])
+            if s.worked:
+                tally[0] += 1
+            elif s.cause == "machine":
+                tally[1] += 1
+            elif s.cause != "part":
+                unknown.setdefault(key, set()).add(s.job)
     for (place, value, firmware), (count, failures) in counted.items():
+        suspected = len(unknown.get((place, value, firmware), ()))
+        failures += suspected if suspected > 1 else 0
+        if not count and not failures:
+            continue
         note = "own outcomes" if firmware else "own outcomes, firmware not noted"
         yield (
             place,

@@ -5,12 +5,11 @@ import json
 from collections.abc import Collection, Iterator
 
 from ..core.base import Frozen, InputError
-from ..core.claim import settle
 from ..core.fit.build import Build
-from ..core.fit.drive import drive_link
-from ..core.fit.memory import module_density, running_speed
-from ..core.machine import CellularSlot, DriveSlot, MemorySlot, RadioSlot
-from ..core.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..core.fit.measured import link, mts_span
+from ..core.fit.memory import module_density
+from ..core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..core.machine.shape import CellularSlot, DriveSlot, MemorySlot, RadioSlot
 from ..core.standards.pcie import GT_S, Link
 from ..core.standards.spd import Spd, image
 
@@ -96,7 +95,7 @@ def _dmidecode(build: Build, faults: Collection[str]) -> str:
     board = next((k.text for k in (*c.marks, *m.marks) if k.kind == "board"), "Unknown")
     system = next((k.text for k in (*c.marks, *m.marks) if k.kind == "system"), f"{m.maker} {c.name}")
     sockets, soldered = _sockets(build, faults), build.machine.memory.soldered
-    speed = running_speed(build).mts or 0
+    speed = (mts_span(build) or (0, 0))[0]
     if "slow_speed" in faults:
         # Not exactly half of what it should be: tools show that for memory that is well.
         speed = min(speed or 2400, 2133 if speed == 4800 else 2400)
@@ -117,7 +116,7 @@ def _dmidecode(build: Build, faults: Collection[str]) -> str:
              f"Number Of Devices: {len(sockets) + len(soldered)}"],
         ),
     ]  # fmt: skip
-    generation = settle(build.memory_slots[0].generation).value if build.memory_slots else 4
+    generation = build.known.value(build.memory_slots[0].id, "generation") if build.memory_slots else 4
     for s in soldered:
         blocks.append(
             (
@@ -192,8 +191,7 @@ def _total_gb(build: Build, faults: Collection[str]) -> int:
 
 
 def _visible_kb(build: Build, faults: Collection[str]) -> int:
-    memory = build.machine.memory
-    lost = (settle(memory.graphics_share_mb).value or 0) + (settle(memory.firmware_reserve_mb).value or 0)
+    lost = sum(build.known.value("memory", n) or 0 for n in ("graphics_share_mb", "firmware_reserve_mb"))
     kb = (_total_gb(build, faults) * 1024 - lost) * 1024
     return kb - kb // 64  # what a kernel keeps for itself
 
@@ -268,11 +266,12 @@ def _lspci(build: Build, faults: Collection[str]) -> str:
             continue
         if "hidden_drives" in faults:
             continue
-        running = drive_link(slot, drive) or drive.link
+        running = link(build, slot.id) or drive.link
         if "narrow_link" in faults:
             running = Link(generation=running.generation, lanes=max(1, running.lanes // 2))
-        wired = settle(slot.pcie).value
-        if isinstance(wired, Link):
+        lanes, generation = build.known.value(slot.id, "pcie_lanes"), build.known.value(slot.id, "pcie_generation")
+        if lanes and generation:
+            wired = Link(generation=generation, lanes=lanes)
             text += f"00:{bus:02x}.0 PCI bridge [0604]: Corvane PCI Express Root Port [1d00:{bus:04x}] (rev 02)\n"
             text += f"\tBus: primary=00, secondary={bus:02x}, subordinate={bus:02x}, sec-latency=0\n"
             text += _link_lines(wired, running) + "\n"
@@ -297,7 +296,7 @@ def _lspci(build: Build, faults: Collection[str]) -> str:
 def _lsusb(build: Build, faults: Collection[str]) -> str:
     text = "Bus 001 Device 001: ID 1d6b:0002 Linux Foundation 2.0 root hub\n"
     lost = {"no_bluetooth", "allowlist_block"} & set(faults)
-    if any(r.bluetooth and settle(s.usb).value is not False for s, r in _radios(build)) and not lost:
+    if any(r.bluetooth and build.known.value(s.id, "usb") is not False for s, r in _radios(build)) and not lost:
         text += "Bus 001 Device 004: ID 1d1f:0029 Bluetooth wireless interface\n"
     for _, part in _parts(build):
         if isinstance(part, Cellular) and part.bus == "usb":
@@ -351,7 +350,7 @@ def _nvme(build: Build, faults: Collection[str]) -> str:
 
 
 def _iw(build: Build, faults: Collection[str]) -> str:
-    leads = min((settle(s.leads).value or 1 for s, _ in _radios(build)), default=1)
+    leads = min((build.known.value(s.id, "leads") or 1 for s, _ in _radios(build)), default=1)
     chains = [-47 - n for n in range(max(leads, 1))]
     if "swapped_leads" in faults:
         chains[-1] = -82

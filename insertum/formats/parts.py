@@ -12,7 +12,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from ..core.base import InputError
-from ..core.part import AnyPart, Part, card_from_code
+from ..core.machine.part import AnyPart, Part, card_from_code
 from ..core.standards import ddr, m2
 from .checked import RowsRefused, parsed, rows_of
 
@@ -23,9 +23,9 @@ COLUMNS = [
     "kind", "number", "maker", "name", "label", "code", "form", "mini_size", "mount", "capacity_gb", "ranks", "chip_width",
     "grade_mts", "cl", "module_type", "profile_mts", "spreader_mm", "clock_driver", "trfc_ns", "width_mm", "length_mm", "above_mm",
     "below_mm", "keys", "interface", "generation", "lanes", "read_mb_s", "write_mb_s", "tbw",
-    "needs_cooling", "height_mm", "spinning", "edge_connector", "fru", "bus", "host_generation", "tied_to", "system_limits", "antennas", "standard", "streams",
+    "needs_cooling", "height_mm", "spinning", "edge_connector", "fru", "bus", "host_generation", "tied_to", "system_limits", "drivers_full", "drivers_older", "drivers_none", "antennas", "standard", "streams",
     "channel_mhz", "bands", "bluetooth", "plug", "design_wh", "full_wh", "voltage_v", "connector",
-    "safety_mark", "fills_bay", "swollen", "supplies", "families", "from_mm", "to_mm", "thickness_mm", "usb_gbit_s", "takes", "offers", "note",
+    "safety_mark", "fills_bay", "swollen", "supplies", "families", "from_mm", "to_mm", "from_plug", "to_plug", "thickness_mm", "usb_gbit_s", "takes", "offers", "note",
 ]
 # fmt: on
 #: CSV column to (attribute, factor): people write mm, V and Wh; the core counts µm, mV and mWh.
@@ -39,8 +39,9 @@ _SCALED = {
     "spreader_mm": ("spreader_um", 1000),
     "thickness_mm": ("thickness_um", 1000),
 }
-_LISTS = ("bands", "families", "keys")
+_LISTS = ("bands", "families", "keys", "drivers_full", "drivers_older", "drivers_none")
 _FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connector", "clock_driver", "swollen")
+_NONE_IS_KNOWN = ("bluetooth", "tied_to")
 _YES_NO = {"yes": True, "no": False}
 
 
@@ -123,7 +124,7 @@ def _row(cells: dict[str, str]) -> dict[str, Any]:
             row[column] = tuple(cell.split())
         elif column == "offers":
             row["offers"] = [_offer(o) for o in cell.split(";") if o.strip()]
-        elif column == "bluetooth" and cell == "none":
+        elif column in _NONE_IS_KNOWN and cell == "none":
             row[column] = ""  # known to have none, where an empty cell is unknown
         elif column in _FLAGS:
             if cell not in _YES_NO:
@@ -194,8 +195,9 @@ def _cells(part: AnyPart) -> dict[str, str]:
     for column, (attribute, factor) in _SCALED.items():
         if values.get(attribute) is not None:
             values[column] = f"{values[attribute] / factor:g}"
-    if values.get("bluetooth") == "":
-        values["bluetooth"] = "none"
+    for column in _NONE_IS_KNOWN:
+        if values.get(column) == "":
+            values[column] = "none"
     values["offers"] = "; ".join(
         f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "") for o in part.offers
     )

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from ..core.fit import judge as _register  # noqa: F401  (fills the rulebook)
 from ..core.fit.rulebook import RULES
 from ..core.job.shape import Job
-from ..core.machine import Machine
+from ..core.machine.shape import Machine
 from ..core.plan.request import Plan, PlanRequest
 from ..core.prove.expect import Expected
 from ..core.reading import Reading

@@ -2,7 +2,7 @@
 
 import random
 
-from insertum.core.machine import Machine
+from insertum.core.machine.shape import Machine
 
 SYLLABLES = ("ba", "ke", "lo", "mi", "nu", "ra", "so", "te", "vi", "wo", "dra", "fen", "gal", "hol", "jur")
 

@@ -6,15 +6,19 @@ A test changes the one thing it is about.
 from pathlib import Path
 from typing import Any
 
-from insertum.core.claim import Limits
+from insertum.core.machine.claim import Limits
 from insertum.core.fit.build import Build
-from insertum.core.machine import Configured, Machine
-from insertum.core.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
+from insertum.core.machine.shape import Configured, Machine
+from insertum.core.machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
 from insertum.core.standards.m2 import KEY_LANES
 from insertum.core.survey.bench import build_today
 
 DEMO = Path(__file__).resolve().parents[2] / "insertum" / "demo" / "data"
 PLACE = {"x_mm": 10, "y_mm": 10, "w_mm": 80, "h_mm": 22}
+
+
+def said(value: Any, source: str = "documented", **more: Any) -> dict[str, Any]:
+    return {"value": value, "source": source, **more}
 
 
 #: Slots a test asks for by name; the plain machine has none of them.
@@ -25,7 +29,8 @@ EXTRA: dict[str, dict[str, Any]] = {
     },
     "cellular": {
         "kind": "cellular", "name": "Cellular", "key": "B", "width_mm": 30, "standoffs_mm": [42, 52], "socket_height": "H2.8",
-        "clearance_below_um": 700, "clearance_above_um": 1500, "pcie": "none", "usb": True, "leads": 2, "plug": "MHF4",
+        "clearance_below_um": 700, "clearance_above_um": 1500, "pcie": "none", "usb": True, "leads": 2, "bracket_mm": said([]),
+        "fixed_posts_mm": said([]), "board_below": "bare", "plug": "MHF4",
         "sim_tray": "present", "card_policy": "any", "listed_cards": {"value": [], "source": "documented"},
         "reached_by": ["cover"],
     },
@@ -34,10 +39,6 @@ EXTRA: dict[str, dict[str, Any]] = {
 
 def demo_machine(slug: str) -> Machine:
     return Machine.model_validate_json((DEMO / "machines" / f"{slug}.json").read_text())
-
-
-def said(value: Any, source: str = "documented", **more: Any) -> dict[str, Any]:
-    return {"value": value, "source": source, **more}
 
 
 def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> Configured:
@@ -54,13 +55,14 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         "drive-1": {
             "kind": "m2_drive", "name": "Drive 1", "key": "M", "width_mm": 22, "standoffs_mm": [42, 80], "socket_height": "H3.2",
             "clearance_below_um": 1350, "clearance_above_um": 1500, "pcie": {"generation": 3, "lanes": 4}, "sata": 3,
-            "bracket_mm": said([]), "pad_below": "none", "cooled": "above", "card_policy": "any", "drive_limit_gb": 2000, "swap_seconds": 240,
+            "bracket_mm": said([]), "fixed_posts_mm": said([]), "board_below": "bare", "pad": "present", "pad_gap_um": 1000,
+            "pad_below": "none", "cooled": "above", "card_policy": "any", "drive_limit_gb": 2000, "swap_seconds": 240,
             "reached_by": ["cover", "shield"],
         },
         "radio": {
             "kind": "radio", "name": "Radio", "key": "E", "width_mm": 22, "standoffs_mm": [30], "socket_height": "H2.8",
             "clearance_below_um": 700, "clearance_above_um": 1500, "pcie": {"generation": 3, "lanes": 1}, "usb": True,
-            "cnvi": said([]), "leads": 2, "plug": "MHF4", "antenna_bands": ["2.4", "5"], "card_policy": "any",
+            "cnvi": said([]), "leads": 2, "plug": "MHF4", "antenna_bands": ["2.4", "5"], "bracket_mm": said([]), "board_below": "bare", "card_policy": "any",
             "listed_cards": said([]), "swap_seconds": 240, "reached_by": ["cover"],
         },
         "bay": {
@@ -89,7 +91,7 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         "width_mm": 320,
         "depth_mm": 220,
         "memory": memory,
-        "boot": {"starts_nvme": True, "storage_mode": "plain", "style": "uefi"} | changes.get("boot", {}),
+        "boot": {"starts_nvme": True, "storage_mode": "plain", "storage_mode_fixed": False, "mode_driver": False, "style": "uefi", "partitioning": "gpt"} | changes.get("boot", {}),
         "slots": [{"id": id, "place": PLACE, **slot} for id, slot in plain.items()],
         "exclusions": changes.get("exclusions", []),
         "obstacles": [
@@ -127,7 +129,7 @@ def priced(price: int | None) -> tuple[Offer, ...]:
 def module(number: str = "M", price: int | None = 3000, **changes: Any) -> MemoryModule:
     plain: dict[str, Any] = {
         "name": number, "generation": 4, "capacity_gb": 16, "grade_mts": 3200, "ranks": 2, "chip_width": 8, "cl": 22,
-        "module_type": "S", "voltage_mv": 1200, "spreader_um": 0,
+        "module_type": "S", "voltage_mv": 1200, "spreader_um": 0, "clock_driver": False,
     }  # fmt: skip
     return MemoryModule.model_validate({"number": number, "offers": priced(price)} | plain | changes)
 
@@ -144,6 +146,7 @@ def radio(number: str = "R", price: int | None = 2000, **changes: Any) -> Radio:
     plain: dict[str, Any] = {
         "name": number, "width_mm": 22, "length_mm": 30, "above_um": 1200, "below_um": 0, "keys": ("A", "E"), "fru": "F-1",
         "bus": "pcie", "standard": "ax", "streams": 2, "channel_mhz": 80, "bands": ("2.4", "5"), "bluetooth": "5.2", "plug": "MHF4",
+        "tied_to": "",
     }  # fmt: skip
     return Radio.model_validate({"number": number, "offers": priced(price)} | plain | changes)
 
@@ -173,7 +176,7 @@ def bay_drive(number: str = "B", price: int | None = 4000, **changes: Any) -> Ba
 
 def pack(number: str = "AP-45", price: int | None = 4500, **changes: Any) -> Pack:
     plain: dict[str, Any] = {
-        "name": number, "design_mwh": 45000, "voltage_mv": 11400, "connector": "6-way", "safety_mark": True,
+        "name": number, "design_mwh": 45000, "voltage_mv": 11400, "connector": "6-way", "safety_mark": True, "fills_bay": False,
     }  # fmt: skip
     return Pack.model_validate({"number": number, "offers": priced(price)} | plain | changes)
 

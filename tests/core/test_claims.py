@@ -4,7 +4,7 @@ import pytest
 from pydantic import ValidationError
 
 from insertum.core.base import InputError
-from insertum.core.claim import Claim, Fact, Limits, Source, limit, settle
+from insertum.core.machine.claim import Claim, Fact, Limits, Source, limit, settle
 from insertum.core.survey.bench import with_claims
 
 from . import made

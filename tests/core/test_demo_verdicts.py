@@ -9,9 +9,9 @@ another kind are not named. The data is as delivered, limits as proven.
 
 import pytest
 
-from insertum.core.claim import Limits
+from insertum.core.machine.claim import Limits
 from insertum.core.fit.judge import judge, judge_equipped
-from insertum.core.part import Accessory
+from insertum.core.machine.part import Accessory
 from insertum.core.survey.bench import build_today
 from insertum.formats.parts import read_csv
 

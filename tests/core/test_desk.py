@@ -3,13 +3,13 @@
 import pytest
 
 from insertum.core.base import InputError
-from insertum.core.claim import Claim, Fact
+from insertum.core.machine.claim import Claim, Fact
 from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
 from insertum.core.job.slots import detail, map_view, outline, size_of
-from insertum.core.part import Accessory
+from insertum.core.machine.part import Accessory
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from insertum.core.claim import Fact, Limits
+from insertum.core.machine.claim import Fact, Limits
 from insertum.core.fit.build import Build
 from insertum.core.fit.judge import build_verdict, judge, judge_build, matrix, worth_of_measuring
-from insertum.core.machine import Configured
+from insertum.core.machine.shape import Configured
 from insertum.core.verdict import Finding, Verdict, worst
 
 from . import made

@@ -10,10 +10,10 @@ from typing import Any
 
 import pytest
 
-from insertum.core.claim import Limits
+from insertum.core.machine.claim import Limits
 from insertum.core.fit.judge import judge, judge_build, judge_equipped
 from insertum.core.fit.rulebook import RULES
-from insertum.core.part import Fittable
+from insertum.core.machine.part import Fittable
 
 from . import made
 

@@ -4,7 +4,7 @@ import random
 
 from insertum.core.identify.identify import NONE_OF_THESE, UNREADABLE, Library, identify
 from insertum.core.identify.match import one_off
-from insertum.core.machine import Machine
+from insertum.core.machine.shape import Machine
 
 from . import made
 from .library import generated, met

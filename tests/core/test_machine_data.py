@@ -6,8 +6,8 @@ from typing import Any
 import pytest
 
 from insertum.core.base import InputError
-from insertum.core.claim import settle
-from insertum.core.machine import Machine
+from insertum.core.machine.claim import settle
+from insertum.core.machine.shape import Machine
 
 from . import made
 

@@ -3,7 +3,7 @@
 import pytest
 
 from insertum.core.base import InputError
-from insertum.core.claim import Fact, Limits, limit, settle
+from insertum.core.machine.claim import Fact, Limits, limit, settle
 from insertum.core.fit.judge import judge, judge_equipped, matrix
 from insertum.core.fit.kit import extras
 from insertum.core.fit.side_by_side import side_by_side

@@ -17,7 +17,7 @@ from insertum.core.intake.purchase import advice
 from insertum.core.intake.triage import Triage, tried
 from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job
-from insertum.core.machine import Machine
+from insertum.core.machine.shape import Machine
 from insertum.core.plan.need import Need, NeedKind
 from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare

@@ -6,7 +6,7 @@ from itertools import combinations
 import pytest
 
 from insertum.core.fit.judge import judge
-from insertum.core.part import BayDrive, M2Drive
+from insertum.core.machine.part import BayDrive, M2Drive
 from insertum.core.survey.bench import build_today
 from insertum.core.survey.recognise import recognise
 from insertum.core.verdict import Verdict

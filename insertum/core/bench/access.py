@@ -6,7 +6,7 @@ all slots, because the cover opens once: a second upgrade costs only its own sec
 
 from collections.abc import Collection, Iterable
 
-from ..machine import Configured, Obstacle
+from ..machine.shape import Configured, Obstacle
 
 #: Shut down, unplug, ground yourself, lay out the grid; and the trial start before the last screws.
 SETTING_OUT_SECONDS = 180

@@ -4,8 +4,8 @@ from typing import Literal
 
 from ..base import Frozen, plural
 from ..fit.build import Build
-from ..machine import Obstacle, Slot
-from ..part import Fittable
+from ..machine.part import Fittable
+from ..machine.shape import Obstacle, Slot
 from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS, opening_order
 
 

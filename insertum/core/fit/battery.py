@@ -1,12 +1,12 @@
 """Battery pack rules (rules.md section 6)."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from ..claim import settle
-from ..machine import BatterySlot
-from ..part import Pack
-from ..verdict import Finding, harm, measure, note, refused
-from .build import Build
+from ..machine.part import Pack
+from ..machine.shape import BatterySlot
+from ..standards import pack as packs
+from ..verdict import Said, harm, note, refused
 from .rulebook import rule
 
 
@@ -17,87 +17,44 @@ from .rulebook import rule
     BatterySlot,
     Pack,
 )
-def number(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
-    accepts = settle(slot.accepts)
-    if accepts.value is None:
-        yield measure(
-            "Which packs this machine takes is unknown.",
-            f"{slot.id}.accepts",
-            "Read the number on the fitted pack.",
-            short="pack list unknown",
-        )
-    elif part.number not in accepts.value:
-        yield refused(f"{part.number} is not a pack of this machine.", accepts.why, short="another machine's pack")
+def number(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if part.number not in slot.accepts:
+        yield refused(f"{part.number} is not a pack of this machine.", short="another machine's pack")
 
 
 @rule(
     "pack.voltage",
-    "Pack and machine have one voltage.",
-    "IEC 61960: nominal voltage on the pack label",
+    "Pack and machine have one number of cells, charged to one voltage.",
+    "nominal volts a cell: 3.60 to 3.70, 3.80, 3.85 to 3.88; IEC 61960 label",
     BatterySlot,
     Pack,
 )
-def voltage(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
-    wanted = settle(slot.voltage_mv)
-    if part.voltage_mv is None:
-        yield measure(
-            "The pack's voltage is unknown.",
-            "part.voltage_mv",
-            "Read it off the pack's label.",
-            short="pack voltage unknown",
-        )
-    elif wanted.value is None:
-        yield measure(
-            "The machine's pack voltage is unknown.",
-            f"{slot.id}.voltage_mv",
-            "Read it off the fitted pack's label.",
-            short="voltage unknown",
-        )
-    elif wanted.value != part.voltage_mv:
+def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not packs.alike(slot.voltage_mv, part.voltage_mv):
         yield harm(
-            f"{part.voltage_mv / 1000:g} V pack, {wanted.value / 1000:g} V machine.",
-            wanted.why,
+            f"{part.voltage_mv / 1000:g} V pack, {slot.voltage_mv / 1000:g} V machine.",
             short="wrong voltage",
             caution="A pack of another voltage can damage the machine and catch fire. Never connect it.",
         )
 
 
 @rule("pack.connector", "The pack's plug is the machine's.", "machine claims: connector", BatterySlot, Pack)
-def connector(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
-    there = settle(slot.connector)
-    if part.connector is None:
-        yield measure(
-            "The pack's plug is unknown.", "part.connector", "Compare it with the fitted pack.", short="plug unknown"
-        )
-    elif there.value is None:
-        yield measure(
-            "The machine's battery plug is unknown.",
-            f"{slot.id}.connector",
-            "Look at the fitted pack's plug.",
-            short="plug unknown",
-        )
-    elif there.value != part.connector:
-        yield refused(f"{part.connector} plug, {there.value} socket.", there.why, short="another plug")
+def connector(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if slot.connector != part.connector:
+        yield refused(f"{part.connector} plug, {slot.connector} socket.", short="another plug", keeps_out=True)
 
 
 @rule("pack.safety_mark", "A pack carries its safety mark.", "IEC 62133 mark, or the local one", BatterySlot, Pack)
-def safety_mark(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
-    if part.safety_mark is None:
-        yield measure(
-            "Whether it carries a safety mark is unknown.",
-            "part.safety_mark",
-            "Ask for a picture of the label.",
-            short="mark unknown",
-        )
-    elif not part.safety_mark:
+def safety_mark(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not part.safety_mark:
         yield refused(
             "No safety mark on the pack.", short="no safety mark", caution="Do not fit an unmarked lithium pack."
         )
 
 
 @rule("pack.glue", "Glued packs are for someone trained.", "machine claims: how the pack is held", BatterySlot, Pack)
-def glue(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
-    if settle(slot.held_by).value == "glue":
+def glue(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if slot.held_by == "glue":
         yield note("The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained.")
 
 
@@ -107,9 +64,9 @@ def glue(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
     "usual lithium cautions; local rules for damaged batteries",
     BatterySlot,
     Pack,
-    context=True,
+    role=True,
 )
-def swollen(slot: BatterySlot, part: Pack, build: Build) -> Iterator[Finding]:
+def swollen(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if part.swollen:
         yield harm(
             "The pack is swollen.",

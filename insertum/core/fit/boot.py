@@ -1,14 +1,17 @@
 """Boot rules: what the firmware starts from, and how far it reaches (rules.md section 4)."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from ..claim import settle
-from ..machine import BaySlot, DriveSlot
-from ..part import BayDrive, M2Drive
+from ..machine.part import BayDrive, M2Drive
+from ..machine.shape import BaySlot, DriveSlot
 from ..standards import sata
-from ..verdict import Finding, held, measure, refused
-from .build import Build
+from ..verdict import Said, held, note, refused
 from .rulebook import rule
+
+
+def _nvme(slot: Any, part: Any) -> bool:
+    return bool(slot.form != "soldered" and part.interface == "pcie")
 
 
 @rule(
@@ -17,40 +20,44 @@ from .rulebook import rule
     "NVM Express needs firmware support; machine claims",
     DriveSlot,
     M2Drive,
+    role=True,
 )
-def boot_nvme(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
-    if slot.id != build.boot_slot or part.interface != "pcie" or slot.form == "soldered":
-        return
-    starts, mode = (
-        settle(fact, build.firmware) for fact in (build.machine.boot.starts_nvme, build.machine.boot.storage_mode)
-    )
-    if starts.value is False:
+def boot_nvme(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if build.boots_here and _nvme(slot, part) and not build.boot.starts_nvme:
         yield refused(
             "This firmware does not start from an NVMe drive; as a data drive it is fine.",
-            starts.why,
             short="firmware starts no NVMe",
         )
-    elif starts.value is None:
-        yield measure(
-            "Whether the firmware starts from NVMe is unknown.",
-            "boot.starts_nvme",
-            "Look for NVMe in the firmware's boot list, or in the notes to its last update.",
-            short="NVMe boot unknown",
-        )
-    if mode.value == "raid":
-        yield held(
-            "The firmware's storage mode hides the drive from a plain system.",
-            mode.why,
+
+
+@rule(
+    "boot.storage_mode",
+    "A storage mode that remaps touches NVMe drives: it is changed before cloning, or brings its driver along.",
+    "firmware storage modes; machine claims",
+    DriveSlot,
+    M2Drive,
+    role=True,
+)
+def storage_mode(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not _nvme(slot, part) or build.boot.storage_mode == "plain":
+        return
+    fixed = build.boot.storage_mode_fixed
+    if fixed and not build.boot.mode_driver:
+        yield refused(
+            "The firmware's storage mode hides the drive, cannot be changed, and the owner's system has no driver for it.",
             short="storage mode",
-            remedy="Change the storage mode before cloning or installing.",
         )
-    elif mode.value is None:
-        yield measure(
-            "The firmware's storage mode is unknown.",
-            "boot.storage_mode",
-            "Read it in firmware setup under storage.",
-            short="storage mode unknown",
+    elif build.boots_here:
+        remedy = (
+            "Start it with that mode's driver in the image or on the stick."
+            if fixed
+            else "Change the storage mode before cloning or installing."
         )
+        yield held(
+            "The firmware's storage mode hides the drive from a plain system.", short="storage mode", remedy=remedy
+        )
+    else:
+        yield note("The firmware's storage mode hides the drive from a plain system: as a data drive it needs its driver.")
 
 
 @rule(
@@ -59,16 +66,17 @@ def boot_nvme(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]
     "MBR partition entry: 2**32 sectors of 512 bytes",
     (DriveSlot, BaySlot),
     (M2Drive, BayDrive),
+    role=True,
+    less=("part.capacity_gb",),
 )
-def boot_reach(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> Iterator[Finding]:
-    if slot.id != build.boot_slot or part.capacity_gb * 10**9 <= sata.MBR_BYTES:
+def boot_reach(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not build.boots_here or part.capacity_gb <= sata.MBR_GB:
         return
-    style = settle(build.machine.boot.style)
-    if style.value == "legacy":
+    if build.boot.style == "legacy":
         yield held("Legacy boot reaches 2.199 TB of it; as a GPT data drive it is whole.", short="2.2 TB reach")
-    elif style.value is None:
-        yield measure(
-            "Whether the machine starts the legacy way is unknown.",
-            "boot.style",
-            "Read it in firmware setup under boot.",
+    elif build.boot.partitioning == "mbr":
+        yield held(
+            "The owner's system disk has an MBR partition table, which reaches 2.199 TB of it.",
+            short="2.2 TB reach",
+            remedy="Change the table to GPT when cloning.",
         )

@@ -4,9 +4,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
-from ..claim import Limits
-from ..machine import Configured, MemorySlot
-from ..part import Accessory, Fittable, MemoryModule
+from ..known.known import Known
+from ..machine.claim import Limits
+from ..machine.part import Accessory, Fittable, MemoryModule
+from ..machine.shape import Configured, MemorySlot
 
 if TYPE_CHECKING:  # a sighting looks at modules through the rules, which look at builds
     from ..sighting import Sighting
@@ -16,21 +17,49 @@ if TYPE_CHECKING:  # a sighting looks at modules through the rules, which look a
 class Build:
     """The context a verdict is given in.
 
-    ``fitted`` is what is in each slot today: a part, None for empty; a slot that is not named is
-    unknown. ``changes`` is what the build puts in or (None) takes out. ``accessories`` are those
-    bought for a slot. ``boot_slot`` is the slot the system will start from. ``memo`` is where the
-    judge keeps what does not depend on the rest of the build; builds made from one another share it.
+    ``known`` is what is known of the machine as it stands; ``changes`` is what the build puts in or (None) takes
+    out. ``accessories`` are those bought for a slot. ``boot_slot`` is the slot the system will start from. ``memo``
+    is where the judge keeps what does not depend on the rest of the build; builds made from one another share it.
     """
 
-    machine: Configured
-    fitted: Mapping[str, Fittable | None]
+    known: Known
     changes: Mapping[str, Fittable | None] = field(default_factory=dict)
-    stance: Limits = Limits.PROVEN
-    firmware: str = ""
     boot_slot: str = ""
     accessories: Mapping[str, tuple[Accessory, ...]] = field(default_factory=dict)
     sightings: tuple["Sighting", ...] = ()
     memo: dict[tuple[object, ...], tuple[object, ...]] = field(default_factory=dict, compare=False, repr=False)
+
+    @property
+    def machine(self) -> Configured:
+        return self.known.machine
+
+    @property
+    def fitted(self) -> Mapping[str, Fittable | None]:
+        """What is in each slot today: a part, None for empty; a slot that is not named is unknown."""
+        return self.known.contents.fitted
+
+    @property
+    def stance(self) -> Limits:
+        return self.known.school
+
+    @property
+    def firmware(self) -> str:
+        return self.known.firmware
+
+    def under(self, school: Limits) -> "Build":
+        """The same build under another school of limits."""
+        return replace(self, known=self.known.under(school=school), memo={})
+
+    def taken_as_usual(self, usual: bool) -> "Build":
+        """The same build with, or without, what the owner takes as usual."""
+        if self.known.as_usual is usual:
+            return self
+        key = ("as usual", usual, id(self.known))
+        if key not in self.memo:
+            self.memo[key] = (self.known.under(as_usual=usual), self.known)
+        known = self.memo[key][0]
+        assert isinstance(known, Known)
+        return replace(self, known=known)
 
     @property
     def seen_parts(self) -> frozenset[str]:
@@ -41,7 +70,8 @@ class Build:
         """What the slot holds in this build; None when empty or unknown."""
         return self.changes[slot_id] if slot_id in self.changes else self.fitted.get(slot_id)
 
-    def known(self, slot_id: str) -> bool:
+    def looked_into(self, slot_id: str) -> bool:
+        """Is it known what the slot holds in this build?"""
         return slot_id in self.changes or slot_id in self.fitted
 
     def changed(self) -> tuple[str, ...]:
@@ -59,10 +89,10 @@ class Build:
 
     @property
     def memory_slots(self) -> tuple[MemorySlot, ...]:
-        return tuple(s for s in self.machine.slots if isinstance(s, MemorySlot))
+        return self.known.sockets
 
     def modules(self) -> dict[str, MemoryModule]:
-        """Socketed modules by slot."""
+        """Socketed modules by slot, as far as it is known what is in them."""
         held = {s.id: self.now(s.id) for s in self.memory_slots}
         return {slot: part for slot, part in held.items() if isinstance(part, MemoryModule)}
 

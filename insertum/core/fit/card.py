@@ -1,34 +1,25 @@
 """What any card meets in any card socket: form, key, size, room above and below (rules.md section 4)."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from ..claim import Limits, settle
-from ..machine import CardSocket, CellularSlot, DriveSlot, RadioSlot
-from ..part import CARDS, Cellular, M2Drive, Radio
-from ..standards import m2
-from ..verdict import AccessoryNeed, Finding, harm, held, measure, note, refused
-from .build import Build
+from ..machine.part import CARDS
+from ..machine.shape import CardSocket
+from ..verdict import AccessoryNeed, Said, harm, note, refused
 from .rulebook import rule
 
-Card = M2Drive | Radio | Cellular
-Socket = DriveSlot | RadioSlot | CellularSlot
 #: mini PCIe and mSATA card lengths in mm (PCI-SIG PCI Express Mini Card, full and half).
 MINI_MM = {"half": 26.8, "full": 50.95}
-_MANUAL = "Look at the socket and its print on the board, or in the service manual."
 
 
-def unknown_card(what: str, attribute: str, how: str) -> Finding:
-    return measure(f"The card's {what} unknown.", f"part.{attribute}", how, short=f"card's {what} unknown")
-
-
-def both_m2(slot: Socket, part: Card) -> bool:
+def both_m2(slot: Any, part: Any) -> bool:
     """M.2 rules speak of an M.2 card at an M.2 socket; other pairs are refused by ``card.form``."""
-    return slot.form == part.form == "m2"
+    return bool(slot.form == part.form == "m2")
 
 
-def belongs(slot: Socket, part: Card) -> bool:
+def belongs(slot: Any, part: Any) -> bool:
     """Is the card of the kind the slot is for, and could it get in at all?"""
-    return slot.form == part.form and slot.kind == part.kind
+    return bool(slot.form == part.form and slot.kind == part.kind)
 
 
 @rule(
@@ -38,15 +29,18 @@ def belongs(slot: Socket, part: Card) -> bool:
     CardSocket,
     CARDS,
 )
-def form(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
+def form(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if slot.form == "soldered":
-        yield refused(f"{slot.name} is soldered to the board: nothing goes in.", short="soldered")
+        yield refused(f"{slot.name} is soldered to the board: nothing goes in.", short="soldered", keeps_out=True)
+    elif part.form == "m2" and part.kind == "radio" and part.width_mm == 12 and part.length_mm == 16:
+        yield refused("A 1216 radio is soldered to a board: it has no edge to plug in.", short="1216, soldered", keeps_out=True)
     elif slot.form != part.form:
         names = {"m2": "M.2", "mini": "mini"}
         yield refused(
             f"{names[part.form]} card, {names[slot.form]} socket: another connector.",
             short=f"{names[part.form]} card, {names[slot.form]} socket",
             caution="Never force a card into another connector.",
+            keeps_out=True,
         )
 
 
@@ -67,76 +61,38 @@ _PURPOSE = {
     CardSocket,
     CARDS,
 )
-def purpose(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
+def purpose(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if wrong := _PURPOSE.get((slot.kind, part.kind)):
         yield refused(wrong[0], short=wrong[1])
 
 
-def listed(slot: Socket, part: Card, build: Build, noun: str) -> Iterator[Finding]:
+def listed(slot: Any, part: Any, build: Any, noun: str) -> Iterator[Said]:
     """What firmware that lists cards says of one: holds under every school (rules.md section 2)."""
-    policy, cards = settle(slot.card_policy, build.firmware), settle(slot.listed_cards, build.firmware)
-    if policy.value == "any":
+    # A card that works here today is one the firmware takes, whatever it lists.
+    if slot.card_policy == "any" or part.number in slot.accepted_cards:
         return
-    if policy.value is None:
-        # A list that is known and lacks the card speaks against it, whoever enforces it.
-        against = bool(cards.value) and part.fru not in (cards.value or ())
-        if build.stance is Limits.OPEN and not against and not policy.conflict:
-            yield held(
-                f"Whether the firmware takes this {noun} is unproven.",
-                policy.why,
-                short="card list unproven",
-                remedy=f"Keep the old {noun} and the right to return.",
-            )
-        else:
-            yield measure(
-                f"Whether the firmware accepts only listed {noun}s is unknown.",
-                f"{slot.id}.card_policy",
-                f"Ask the maker's manual or the sightings; or try with the old {noun} kept and the right to return.",
-                policy.why,
-                short="card list unknown",
-            )
-    elif cards.value is None or part.fru is None:
-        attribute = f"{slot.id}.listed_cards" if cards.value is None else "part.fru"
-        yield measure(
-            f"The firmware lists {noun}s; whether this one is listed is unknown.",
-            attribute,
-            "Compare the card's own id with the list.",
-            short="list unknown",
-        )
-    elif part.fru not in cards.value:
+    if part.number not in slot.listed_cards and part.fru not in slot.listed_cards:
         yield refused(
-            f"The firmware does not list {part.fru}.",
-            policy.why,
+            f"The firmware takes only listed {noun}s, and this one is not on its list.",
             short="not on the card list",
             remedy=f"The same {noun} under a listed number.",
         )
 
 
-def plug_mates(slot: RadioSlot | CellularSlot, part: Radio | Cellular, build: Build) -> Iterator[Finding]:
-    """Antenna plug against receptacle, as measured; adapter leads are the remedy."""
-    there = settle(slot.plug)
-    if part.plug is None:
-        yield unknown_card("receptacle is", "plug", "MHF1 is about 3 mm across, MHF4 about 2 mm.")
-    elif there.value is None:
-        yield measure(
-            "The leads' plug family is unknown.",
-            f"{slot.id}.plug",
-            "Measure a plug: about 3 mm is MHF1, about 2 mm MHF4.",
-            short="plug unknown",
-        )
-    elif there.value == part.plug:
+def plug_mates(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    """Antenna plug against receptacle, as measured; adapter leads in that direction are the remedy."""
+    if slot.plug == part.plug:
         return
-    elif build.has_accessory(slot.id, "adapter_leads"):
+    if build.serves("adapter_leads", from_plug=slot.plug, to_plug=part.plug):
         yield note("With adapter leads.", short="with adapter leads")
-    else:
-        yield refused(
-            f"{there.value} plugs do not mate with {part.plug} receptacles.",
-            there.why,
-            short=f"{there.value} leads",
-            remedy="Adapter leads.",
-            caution="A forced plug tears the receptacle off the card.",
-            needs=AccessoryNeed(supplies="adapter_leads"),
-        )
+        return
+    yield refused(
+        f"{slot.plug} plugs do not mate with {part.plug} receptacles.",
+        short=f"{slot.plug} leads",
+        remedy=f"Adapter leads from {slot.plug} to {part.plug}.",
+        caution="A forced plug tears the receptacle off the card.",
+        needs=AccessoryNeed(supplies="adapter_leads", from_plug=slot.plug, to_plug=part.plug),
+    )
 
 
 @rule(
@@ -146,30 +102,16 @@ def plug_mates(slot: RadioSlot | CellularSlot, part: Radio | Cellular, build: Bu
     CardSocket,
     CARDS,
 )
-def mini_size(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if slot.form != "mini" or part.form != "mini":
+def mini_size(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if slot.form != "mini" or part.form != "mini" or part.mini_size in slot.mini_sizes:
         return
-    places = settle(slot.mini_sizes)
-    if part.mini_size is None:
-        yield unknown_card("size is", "mini_size", "Measure its length: 27 mm is half, 51 mm full.")
-    elif places.value is None:
-        yield measure(
-            "Which mini card sizes are held down here is unknown.",
-            f"{slot.id}.mini_sizes",
-            "Look for posts 27 and 51 mm from the contacts.",
-            places.why,
-            short="size unknown",
-        )
-    elif part.mini_size in places.value:
-        return
-    elif part.mini_size == "full":
-        yield refused("A full card does not lie in a half place.", places.why, short="full card, half place")
-    elif build.has_accessory(slot.id, "bracket"):
+    if part.mini_size == "full":
+        yield refused("A full card does not lie in a half place.", short="full card, half place", keeps_out=True)
+    elif build.serves("bracket", from_mm=MINI_MM["half"], to_mm=(MINI_MM["full"],)):
         yield note("A bracket draws the half card out to the posts.", short="with bracket")
     else:
         yield refused(
             "No post for a half card; the next is for a full one.",
-            places.why,
             short="half card, full place",
             remedy="A bracket from half to full.",
             needs=AccessoryNeed(supplies="bracket", from_mm=MINI_MM["half"], to_mm=(MINI_MM["full"],)),
@@ -183,20 +125,13 @@ def mini_size(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
     CardSocket,
     CARDS,
 )
-def key(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if not both_m2(slot, part):
-        return
-    socket = settle(slot.key)
-    if part.keys is None:
-        yield unknown_card("key is", "keys", "Look at its edge: notch on pins 12-19 is B, 59-66 M, 24-31 E, 8-15 A.")
-    elif socket.value is None:
-        yield measure("The socket's key is unknown.", f"{slot.id}.key", _MANUAL, socket.why, short="key unknown")
-    elif socket.value not in part.keys:
+def key(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if both_m2(slot, part) and slot.key not in part.keys:
         yield refused(
-            f"A card with key {'+'.join(part.keys)} does not enter a key {socket.value} socket.",
-            f"key {socket.value}: {socket.why}",
-            short=f"key {'+'.join(part.keys)} into key {socket.value}",
+            f"A card with key {'+'.join(part.keys)} does not enter a key {slot.key} socket.",
+            short=f"key {'+'.join(part.keys)} into key {slot.key}",
             caution="Never force a card over a key: contacts bend and power meets signal.",
+            keeps_out=True,
         )
 
 
@@ -206,18 +141,15 @@ def key(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
     "PCI-SIG M.2: widths 12, 16, 22, 30 mm",
     CardSocket,
     CARDS,
+    more=("width_mm",),
+    less=("part.width_mm",),
 )
-def width(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if not both_m2(slot, part):
-        return
-    place = settle(slot.width_mm)
-    if part.width_mm is None:
-        yield unknown_card("size is", "width_mm", "The first two digits of its code, 2280, are the width in mm.")
-    elif place.value is None:
-        yield measure("The width of this place is unknown.", f"{slot.id}.width_mm", "Measure it with a rule.")
-    elif part.width_mm > place.value:
+def width(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if both_m2(slot, part) and part.width_mm > slot.width_mm:
         yield refused(
-            f"{part.width_mm} mm wide; the place is {place.value} mm.", place.why, short=f"{part.width_mm} mm wide"
+            f"{part.width_mm} mm wide; the place is {slot.width_mm} mm.",
+            short=f"{part.width_mm} mm wide",
+            keeps_out=True,
         )
 
 
@@ -228,57 +160,28 @@ def width(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
     CardSocket,
     CARDS,
 )
-def length(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if not both_m2(slot, part):
+def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not both_m2(slot, part) or part.length_mm in slot.holds_mm:
         return
-    standoffs = settle(slot.standoffs_mm)
     long = part.length_mm
-    if long is None:
-        yield unknown_card(
-            "length is", "length_mm", "The digits after the width in its code, 2280, are the length in mm."
-        )
-    elif standoffs.value is None:
-        yield measure(
-            "Which lengths have a standoff is unknown.",
-            f"{slot.id}.standoffs_mm",
-            "Look for threaded posts behind the socket: 30, 42, 60 or 80 mm from its contacts.",
-            standoffs.why,
-            short="standoffs unknown",
-        )
-    elif long in standoffs.value:
-        return
-    elif not standoffs.value or long > max(standoffs.value):
-        most = max(standoffs.value, default=0)
+    posts = sorted(slot.standoffs_mm)
+    longer = tuple(float(s) for s in posts if s > long)
+    if not longer:
+        most = max(posts, default=0)
         yield refused(
-            f"{long} mm long; the farthest standoff is at {most} mm.",
-            standoffs.why,
-            short=f"{long} mm into {most} mm",
+            f"{long} mm long; the farthest standoff is at {most} mm." if most else f"No standoff holds a card of {long} mm.",
+            short=f"{long} mm into {most} mm" if most else "no standoff",
             caution="Do not leave a card unscrewed or bent.",
+            keeps_out=True,
         )
-    else:
-        yield from _bracket(slot, long, tuple(float(s) for s in standoffs.value if s > long), build)
-
-
-def _bracket(slot: Socket, long: int, longer: tuple[float, ...], build: Build) -> Iterator[Finding]:
-    if build.has_accessory(slot.id, "bracket"):
+    elif build.serves("bracket", from_mm=long, to_mm=longer):
         yield note(f"A bracket draws the {long} mm card out to the standoff.", short="with bracket")
-        return
-    need = AccessoryNeed(supplies="bracket", from_mm=long, to_mm=longer)
-    brackets = settle(slot.bracket_mm) if isinstance(slot, DriveSlot) else None
-    if brackets is not None and brackets.value is None:
-        yield measure(
-            f"No standoff at {long} mm, and whether the machine has a bracket is unknown.",
-            f"{slot.id}.bracket_mm",
-            "Look at the fitted card and in the owner's box for a bracket.",
-            short="bracket unknown",
-            needs=need,
-        )
-    elif brackets is None or long not in (brackets.value or ()):
+    else:
         yield refused(
             f"No standoff at {long} mm; the next is at {longer[0]:g} mm.",
             short=f"no standoff at {long} mm",
             remedy=f"A bracket from {long} to {longer[0]:g} mm.",
-            needs=need,
+            needs=AccessoryNeed(supplies="bracket", from_mm=long, to_mm=longer),
         )
 
 
@@ -288,52 +191,32 @@ def _bracket(slot: Socket, long: int, longer: tuple[float, ...], build: Build) -
     "PCI-SIG M.2: component heights; socket heights H2.3 … H4.2",
     CardSocket,
     CARDS,
+    more=("clearance_below_um",),
+    less=("part.below_um",),
 )
-def below(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if not both_m2(slot, part):
+def below(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not both_m2(slot, part) or part.below_um == 0:
         return
     tall = part.below_um
-    if tall is None:
-        yield unknown_card(
-            "underside is", "below_um", "S in its code is bare below, D has chips there: look at the card."
-        )
-        return
-    socket_key = settle(slot.key).value
-    if tall == 0 or (socket_key and part.keys is not None and socket_key not in part.keys):
-        return  # a card that cannot enter presses on nothing
-    if isinstance(slot, DriveSlot):
-        pad = settle(slot.pad_below)
-        if pad.value == "stays":
+    if slot.kind == "m2_drive":
+        pad = slot.pad_below
+        if pad == "stays":
             yield harm(
                 "The pad under the drive stays, so a card with chips below is pressed on it.",
-                pad.why,
                 short="chips on the pad below",
                 caution="It goes in and bends. Take a single-sided card.",
             )
-        elif pad.value == "removable":
+        elif pad == "removable":
             yield note("The pad below has to come out for this card; it then cools from above only.")
-        elif pad.value is None:
-            yield measure(
-                "Whether a pad lies under the drive is unknown.",
-                f"{slot.id}.pad_below",
-                "Lift the fitted card, or look under the shield with a torch.",
-                pad.why,
-                short="pad below unknown",
-            )
-    room, socket = settle(slot.clearance_below_um), settle(slot.socket_height)
-    known = room.value if room.value is not None else m2.SOCKET_BELOW_UM.get(socket.value or "")
-    if known is None or room.conflict:
-        yield measure(
-            f"The room below is unknown; this card needs {tall / 1000:.2f} mm.",
-            f"{slot.id}.clearance_below_um",
-            "Measure from the board to the underside of a card in the socket with feeler gauges.",
-            room.why,
-            short="height below unknown",
-        )
-    elif tall > known:
+    if under := [p for p in slot.fixed_posts_mm if p < part.length_mm]:
         yield harm(
-            f"{tall / 1000:.2f} mm of parts below, room for {known / 1000:.2f} mm.",
-            room.why if room.value is not None else f"socket {socket.value}",
+            f"The post at {under[0]} mm stays and stands as high as the card: chips below are pressed on it.",
+            short=f"on the post at {under[0]} mm",
+            caution="It goes in and bends. Take a single-sided card.",
+        )
+    elif tall > slot.clearance_below_um:
+        yield harm(
+            f"{tall / 1000:.2f} mm of parts below, room for {slot.clearance_below_um / 1000:.2f} mm.",
             short="presses on the board",
             caution="It goes in and presses on the parts below it.",
         )
@@ -345,25 +228,13 @@ def below(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
     "PCI-SIG M.2: component heights above the board",
     CardSocket,
     CARDS,
+    more=("clearance_above_um",),
+    less=("part.above_um",),
 )
-def above(slot: Socket, part: Card, build: Build) -> Iterator[Finding]:
-    if not both_m2(slot, part):
-        return
-    room = settle(slot.clearance_above_um)
-    if part.above_um is None:
-        yield unknown_card("top side is", "above_um", "Its code tells: 1 is 1.20, 2 is 1.35, 3 to 5 are 1.50 mm above.")
-    elif room.value is None:
-        yield measure(
-            f"The room above is unknown; this card needs {part.above_um / 1000:.2f} mm.",
-            f"{slot.id}.clearance_above_um",
-            "Lay modelling clay on the fitted card, close the shield or cover, measure what is left.",
-            room.why,
-            short="height above unknown",
-        )
-    elif part.above_um > room.value:
+def above(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if both_m2(slot, part) and part.above_um > slot.clearance_above_um:
         yield refused(
-            f"{part.above_um / 1000:.2f} mm of parts above, room for {room.value / 1000:.2f} mm.",
-            room.why,
+            f"{part.above_um / 1000:.2f} mm of parts above, room for {slot.clearance_above_um / 1000:.2f} mm.",
             short="too tall above",
             caution="Do not close the cover on it.",
         )

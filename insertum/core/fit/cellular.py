@@ -1,14 +1,13 @@
 """Cellular rules (rules.md section 5): wiring, antennas, SIM tray, firmware list."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from ..base import plural
-from ..claim import settle
-from ..machine import CellularSlot, Presence
-from ..part import Cellular
-from ..verdict import Finding, held, measure, note, refused
-from .build import Build
-from .card import belongs, listed, plug_mates, unknown_card
+from ..machine.part import Cellular
+from ..machine.shape import CellularSlot
+from ..verdict import Said, held, note, refused
+from .card import belongs, listed, plug_mates
 from .rulebook import rule
 
 
@@ -19,29 +18,12 @@ from .rulebook import rule
     CellularSlot,
     Cellular,
 )
-def wiring(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
+def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    if part.bus is None:
-        yield unknown_card("bus is", "bus", "Its data sheet says USB or PCIe.")
-        return
-    if part.bus == "usb":
-        usb = settle(slot.usb)
-        there, why, attribute = usb.value, usb.why, "usb"
-    else:
-        pcie = settle(slot.pcie)
-        there, why, attribute = (None if pcie.value is None else pcie.value != "none"), pcie.why, "pcie"
-    name = part.bus.replace("pcie", "PCIe").replace("usb", "USB")
-    if there is None:
-        yield measure(
-            f"Whether the cellular slot is wired for {name} is unknown.",
-            f"{slot.id}.{attribute}",
-            "Look in the service manual for this exact order.",
-            why,
-            short=f"{name} wiring unknown",
-        )
-    elif not there:
-        yield refused(f"A {name} card does not work in a slot without {name} wiring.", why, short=f"no {name} here")
+    if not (slot.usb if part.bus == "usb" else slot.pcie_lanes):
+        name = {"pcie": "PCIe", "usb": "USB"}[part.bus]
+        yield refused(f"A {name} card does not work in a slot without {name} wiring.", short=f"no {name} here")
 
 
 @rule(
@@ -50,28 +32,18 @@ def wiring(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding
     "3GPP: up to four antennas; machine claims: leads in the case",
     CellularSlot,
     Cellular,
+    more=("leads",),
+    less=("part.antennas",),
 )
-def antennas(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
+def antennas(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    there = settle(slot.leads)
-    if there.value == 0:
-        yield refused("No antenna was fitted for it when the machine was ordered.", there.why, short="no antennas")
-    elif part.antennas is None:
-        yield unknown_card("antennas are", "antennas", "Count the receptacles it uses on its data sheet.")
-    elif there.value is None:
-        yield measure(
-            "How many cellular antenna leads there are is unknown.",
-            f"{slot.id}.leads",
-            "Look for taped-down leads beside the empty slot.",
-            there.why,
-            short="antennas unknown",
-        )
-    elif there.value < part.antennas:
+    if slot.leads == 0:
+        yield refused("No antenna was fitted for it when the machine was ordered.", short="no antennas")
+    elif slot.leads < part.antennas:
         yield held(
-            f"It uses {plural(part.antennas, 'antenna')}; {there.value} are there: slower, less reach.",
-            there.why,
-            short=f"{there.value} of {part.antennas} antennas",
+            f"It uses {plural(part.antennas, 'antenna')}; {slot.leads} are there: slower, less reach.",
+            short=f"{slot.leads} of {part.antennas} antennas",
         )
 
 
@@ -82,20 +54,9 @@ def antennas(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Findi
     CellularSlot,
     Cellular,
 )
-def sim(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
-    if not belongs(slot, part):
-        return
-    tray = settle(slot.sim_tray)
-    if tray.value is Presence.MISSING:
-        yield refused("The machine was made without a SIM tray.", tray.why, short="no SIM tray")
-    elif tray.value is None:
-        yield measure(
-            "Whether there is a SIM tray is unknown.",
-            f"{slot.id}.sim_tray",
-            "Look along the edges and under the battery for a tray or its blank.",
-            tray.why,
-            short="SIM tray unknown",
-        )
+def sim(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if belongs(slot, part) and slot.sim_tray == "missing":
+        yield refused("The machine was made without a SIM tray.", short="no SIM tray")
 
 
 @rule(
@@ -105,7 +66,7 @@ def sim(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
     CellularSlot,
     Cellular,
 )
-def plug(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
+def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part):
         yield from plug_mates(slot, part, build)
 
@@ -117,7 +78,7 @@ def plug(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
     CellularSlot,
     Cellular,
 )
-def allowlist(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
+def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part):
         yield from listed(slot, part, build, "card")
 
@@ -129,5 +90,5 @@ def allowlist(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Find
     CellularSlot,
     Cellular,
 )
-def approval(slot: CellularSlot, part: Cellular, build: Build) -> Iterator[Finding]:
+def approval(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     yield note("Bands and approval are set by the country.", caution="Local rules decide whether it may transmit here.")

@@ -1,57 +1,46 @@
 """Drive rules: wiring, link, size, cooling and pads, in M.2, mSATA and bay (rules.md section 4)."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from ..claim import limit, settle
-from ..machine import BaySlot, DriveSlot, Presence
-from ..part import BayDrive, M2Drive
+from ..machine.part import BayDrive, M2Drive
+from ..machine.shape import BaySlot, DriveSlot
 from ..standards import pad, sata
 from ..standards.pcie import Link, lane_mb_s
-from ..verdict import AccessoryNeed, Finding, harm, held, measure, note, refused
-from .build import Build
-from .card import belongs, listed, unknown_card
+from ..verdict import AccessoryNeed, Lazy, Said, harm, held, note, refused
+from .card import belongs, listed
 from .rulebook import rule
 
 
-def _meets(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> bool:
+def meets(slot: Any, part: Any) -> bool:
     """A card at a card socket of its form, a bay drive at a bay."""
-    if isinstance(slot, DriveSlot):
-        return isinstance(part, M2Drive) and belongs(slot, part)
-    return isinstance(part, BayDrive)
+    return belongs(slot, part) if slot.kind == "m2_drive" else bool(part.kind == "bay_drive")
 
 
-def drive_link(slot: DriveSlot, part: M2Drive) -> Link | None:
-    """The PCIe link drive and slot agree on; a B+M card has at most two lanes."""
-    wired = settle(slot.pcie).value
-    if part.interface != "pcie" or part.generation is None or part.lanes is None or not isinstance(wired, Link):
+def drive_link(slot: Any, part: Any, lanes: int = 4) -> Link | None:
+    """The PCIe link drive and slot agree on; a B+M card has at most two lanes, and ``lanes`` is what another slot
+    leaves. None for a drive that has none, or a slot without."""
+    if part.kind != "m2_drive" or part.interface != "pcie" or slot.kind != "m2_drive" or not slot.pcie_lanes:
         return None
-    lanes = min(2, part.lanes) if part.keys is not None and set(part.keys) == {"B", "M"} else part.lanes
-    return Link.model_construct(generation=min(part.generation, wired.generation), lanes=min(lanes, wired.lanes))
+    most = 2 if part.form == "m2" and set(part.keys) == {"B", "M"} else 4
+    agreed = min(most, part.lanes, slot.pcie_lanes, lanes)
+    return Link.model_construct(generation=min(part.generation, slot.pcie_generation), lanes=agreed)
 
 
-def drive_rate_mb_s(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> int | None:
-    """min(drive rating, link) in MB/s; None while either is unknown."""
-    if isinstance(part, M2Drive) and part.interface == "emmc":
-        return part.read_mb_s  # soldered beside its own controller: no link to bind it
-    link_rate = _link_rate(slot, part)
-    if link_rate is None or part.read_mb_s is None:
-        return None
-    return min(part.read_mb_s, link_rate)
+def drive_rate_mb_s(slot: Any, part: Any) -> int | None:
+    """min(drive rating, link) in MB/s; None where the two have no interface in common."""
+    if part.kind == "m2_drive" and part.interface == "emmc":
+        return int(part.read_mb_s)  # soldered beside its own controller: no link to bind it
+    rate = link_rate(slot, part)
+    return None if rate is None else min(part.read_mb_s, rate)
 
 
-def sata_wiring(slot: DriveSlot | BaySlot) -> int | str | None:
-    """SATA generation wired to the slot, "none", or None when unknown."""
-    return settle(slot.sata).value if isinstance(slot, BaySlot) else settle(slot.sata).value
-
-
-def _link_rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> int | None:
-    if isinstance(part, M2Drive) and part.interface == "pcie":
-        agreed = drive_link(slot, part) if isinstance(slot, DriveSlot) else None
+def link_rate(slot: Any, part: Any, lanes: int = 4) -> int | None:
+    """What the link carries, in MB/s."""
+    if part.kind == "m2_drive" and part.interface == "pcie":
+        agreed = drive_link(slot, part, lanes)
         return agreed.mb_s if agreed else None
-    wired = sata_wiring(slot)
-    if not isinstance(wired, int) or part.generation is None:
-        return None
-    return sata.MB_S[min(wired, part.generation)]
+    return sata.MB_S[min(slot.sata, part.generation, 3)] if slot.sata else None
 
 
 @rule(
@@ -60,32 +49,17 @@ def _link_rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> int | Non
     "machine claims; PCI-SIG M.2 socket pinouts",
     DriveSlot,
     M2Drive,
+    more=("pcie_lanes", "sata"),
 )
-def wiring(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
+def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    if part.interface is None:
-        yield unknown_card("interface is", "interface", "Its data sheet says SATA or PCIe (NVMe); the notches do not.")
-        return
     if part.interface == "emmc":
-        yield refused("eMMC is a chip on the board, never a card for a socket.", short="eMMC")
-        return
-    wired = settle(slot.pcie) if part.interface == "pcie" else settle(slot.sata)
-    name = "PCIe" if part.interface == "pcie" else "SATA"
-    if wired.value == "none":
-        other = "SATA" if name == "PCIe" else "PCIe"
+        yield refused("eMMC is a chip on the board, never a card for a socket.", short="eMMC", keeps_out=True)
+    elif not (slot.pcie_lanes if part.interface == "pcie" else slot.sata):
+        name, other = ("PCIe", "SATA") if part.interface == "pcie" else ("SATA", "PCIe")
         yield refused(
-            f"A {name} drive does not work in a slot without {name} wiring.",
-            wired.why,
-            short=f"{name} drive, {other} slot",
-        )
-    elif wired.value is None:
-        yield measure(
-            f"Whether this slot is wired for {name} is unknown.",
-            f"{slot.id}.{part.interface}",
-            "Look in the service manual for this processor, or read the link of the fitted drive.",
-            wired.why,
-            short=f"{name} wiring unknown",
+            f"A {name} drive does not work in a slot without {name} wiring.", short=f"{name} drive, {other} slot"
         )
 
 
@@ -95,51 +69,31 @@ def wiring(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
     "PCIe: min generation × min lanes; SATA: the lesser generation",
     (DriveSlot, BaySlot),
     (M2Drive, BayDrive),
+    more=("pcie_lanes", "pcie_generation", "sata", "part.lanes", "part.generation"),
+    less=("part.read_mb_s",),
 )
-def rate(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> Iterator[Finding]:
-    if not _meets(slot, part) or (isinstance(part, M2Drive) and part.interface == "emmc"):
+def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not meets(slot, part) or (part.kind == "m2_drive" and part.interface == "emmc"):
         return
-    agreed = drive_link(slot, part) if isinstance(slot, DriveSlot) and isinstance(part, M2Drive) else None
-    link_rate = agreed.mb_s if agreed else _link_rate(slot, part)
-    if link_rate is None:
-        if isinstance(part, M2Drive) and part.interface == "pcie":
-            unknown = "part.lanes" if part.link is None else f"{slot.id}.pcie"
-            wired: object = settle(slot.pcie).value if isinstance(slot, DriveSlot) else None
-        else:
-            unknown = "part.generation" if part.generation is None else f"{slot.id}.sata"
-            wired = sata_wiring(slot)
-        if wired != "none":  # the wiring rule refuses that already
-            yield measure(
-                "The link they would agree on is unknown.",
-                unknown,
-                "Read it from the data sheet.",
-                short="link unknown",
-            )
-        return
-    name = str(agreed) if agreed else f"SATA {sata.GBIT_S[sata_generation(link_rate)]:g} Gb/s"
-    if part.read_mb_s is None:
-        yield measure(
-            "The drive's own rating is unknown.",
-            "part.read_mb_s",
-            "Its data sheet states sequential read.",
-            short="rating unknown",
-        )
-    elif link_rate < part.read_mb_s:
+    agreed = drive_link(slot, part)
+    carries = agreed.mb_s if agreed else link_rate(slot, part)
+    if carries is None:
+        return  # the wiring rule refuses that already
+    name = str(agreed) if agreed else f"SATA {sata.GBIT_S[min(slot.sata, part.generation, 3)]:g} Gb/s"
+    reads = min(part.read_mb_s, carries)
+    if carries < part.read_mb_s:
+        sum_ = Lazy("{:.1f} MB/s a lane × {} = {}", float(lane_mb_s(agreed.generation)), agreed.lanes, carries) if agreed else None
         yield held(
-            f"Rated {part.read_mb_s} MB/s, the link carries {link_rate} ({name}).",
-            *(
-                [f"{float(lane_mb_s(agreed.generation)):.1f} MB/s a lane × {agreed.lanes} = {link_rate}"]
-                if agreed
-                else []
-            ),
-            short=f"{name}, {link_rate} MB/s",
+            Lazy("Rated {} MB/s, the link carries {} ({}).", part.read_mb_s, carries, name),
+            *([sum_] if sum_ is not None else []),
+            short=f"{name}, {carries} MB/s",
+            figure=reads,
+            unit="MB/s",
         )
     else:
-        yield note(f"{name} carries {link_rate} MB/s; the drive reads {part.read_mb_s}.", short=name)
-
-
-def sata_generation(mb_s: int) -> int:
-    return next(g for g, r in sata.MB_S.items() if r == mb_s)
+        yield note(
+            Lazy("{} carries {} MB/s; the drive reads {}.", name, carries, part.read_mb_s), short=name, figure=reads, unit="MB/s"
+        )
 
 
 @rule(
@@ -148,35 +102,31 @@ def sata_generation(mb_s: int) -> int:
     "machine claims, picked by the job's school; ATA-8 48-bit and NVMe addressing are far above",
     (DriveSlot, BaySlot),
     (M2Drive, BayDrive),
+    less=("part.capacity_gb",),
 )
-def capacity(slot: DriveSlot | BaySlot, part: M2Drive | BayDrive, build: Build) -> Iterator[Finding]:
-    if not _meets(slot, part):
+def capacity(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not meets(slot, part):
         return
-    today = build.fitted.get(slot.id)
-    fitted = today.capacity_gb if isinstance(today, M2Drive | BayDrive) else None
-    most = limit(slot.drive_limit_gb, build.stance, build.firmware, fitted)
-    if most.at_least is not None and part.capacity_gb <= most.at_least:
-        return
-    if most.value is None:
-        yield measure(
-            "The largest drive this slot takes is unknown.",
-            f"{slot.id}.drive_limit_gb",
-            "Look in the service manual; the interface itself sets no limit you will meet.",
-            short="drive limit unknown",
-        )
-    elif part.capacity_gb > most.value:
+    most = slot.drive_limit_gb
+    if part.capacity_gb > most.most:
         yield refused(
-            f"{part.capacity_gb} GB; the limit is {most.why}.",
-            short=f"over {most.value} GB",
-            remedy="Another school of limits may allow it.",
+            Lazy("{} GB; the limit is {}.", part.capacity_gb, most),
+            short=f"over {most.most} GB",
+            remedy="Another school of limits may allow it." if most.source else "",
         )
-    elif most.unproven and (most.sure is None or part.capacity_gb > most.sure):
-        yield held(f"Only a report says {part.capacity_gb} GB works here: unproven.", short="unproven size")
+    elif part.capacity_gb > most.sure:
+        yield held(
+            Lazy("Only a report says {} GB works here: unproven.", part.capacity_gb),
+            short="unproven size",
+            remedy="At the owner's written risk, with the right to return the part.",
+        )
 
 
-def pad_comes_out(slot: DriveSlot, part: M2Drive) -> bool:
-    """A card with parts below makes a removable pad under the drive come out."""
-    return bool(part.below_um) and settle(slot.pad_below).value == "removable"
+def _pad_figures(_: Any) -> tuple[int, ...]:
+    """Gaps at which another pad is the right one, or none is: t·(1 − c) at 10, 20 and 30 %."""
+    at = {int(t * (1 - c)) for t in pad.THICKNESSES_UM for c in (pad.LEAST, pad.BEST, pad.MOST)}
+    middles = {int((a + b) * 2 / 5) for a in pad.THICKNESSES_UM for b in pad.THICKNESSES_UM}
+    return tuple(sorted(at | middles))
 
 
 @rule(
@@ -185,43 +135,35 @@ def pad_comes_out(slot: DriveSlot, part: M2Drive) -> bool:
     "machine claims: what cools the slot, and on which side",
     DriveSlot,
     M2Drive,
+    at={"pad_gap_um": _pad_figures},
 )
-def cooling(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
-    if part.needs_cooling is False or not belongs(slot, part):
+def cooling(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if not belongs(slot, part) or not part.needs_cooling:
         return
-    cooled = settle(slot.cooled)
-    if part.needs_cooling is None:
-        if cooled.value not in ("above", "both"):
-            yield unknown_card(
-                "need for cooling is", "needs_cooling", "See its data sheet for a heat sink requirement."
-            )
-        return
-    if cooled.value is None:
-        yield measure(
-            "Whether anything cools this slot is unknown.",
-            f"{slot.id}.cooled",
-            "Look for a pad or shield that touches the drive.",
-            short="cooling unknown",
-        )
-    elif cooled.value == "none":
-        yield held("Needs cooling and this slot has none: it slows down under load.", cooled.why, short="not cooled")
-    elif cooled.value == "below" and pad_comes_out(slot, part):
-        yield held(
-            "The pad below was its only cooling and has to come out for this card.", cooled.why, short="not cooled"
-        )
-    elif cooled.value in ("above", "both") and settle(slot.pad).value is Presence.MISSING:
-        if build.has_accessory(slot.id, "pad"):
-            yield note("With a pad between the drive and the shield.", short="with pad")
-        else:
-            gap = settle(slot.pad_gap_um).value
-            size = pad.pad_for(gap) if gap is not None else None
+    cooled = slot.cooled
+    if cooled == "none":
+        yield held("Needs cooling and this slot has none: it slows down under load.", short="not cooled")
+    elif cooled == "below":
+        if part.below_um and slot.pad_below == "removable":
             yield held(
-                "The pad that cools it from above is missing: it slows down under load.",
-                cooled.why,
-                short="pad missing",
-                remedy=f"A {size / 1000:g} mm pad." if size else "A pad: measure the gap for its thickness.",
-                needs=AccessoryNeed(supplies="pad", thickness_um=size) if size else None,
+                "The pad below was its only cooling and has to come out for this card.", short="not cooled"
             )
+    elif slot.pad == "missing":
+        if build.serves("pad"):
+            yield note("With a pad between the drive and the shield.", short="with pad")
+            return
+        size = pad.pad_for(slot.pad_gap_um)
+        yield held(
+            "The pad that cools it from above is missing: it slows down under load.",
+            short="pad missing",
+            remedy=f"A {size / 1000:g} mm pad." if size else "A pad: measure the gap for its thickness.",
+            needs=AccessoryNeed(supplies="pad", thickness_um=size) if size else None,
+        )
+
+
+def _squeeze_figures(build: Any) -> tuple[int, ...]:
+    chosen = [a.thickness_um for a in build.kit if a.supplies == "pad" and a.thickness_um]
+    return tuple(int(t * (1 - c)) for t in chosen for c in (pad.LEAST, pad.MOST))
 
 
 @rule(
@@ -230,27 +172,18 @@ def cooling(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
     "g = t·(1 − c); pad makers' compression window",
     DriveSlot,
     M2Drive,
+    at={"pad_gap_um": _squeeze_figures},
 )
-def pad_thickness(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
-    for chosen in build.accessories.get(slot.id, ()):
+def pad_thickness(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    for chosen in build.kit:
         if chosen.supplies != "pad" or chosen.thickness_um is None:
             continue
-        gap = settle(slot.pad_gap_um)
-        if gap.value is None:
-            yield measure(
-                "The gap the pad has to fill is unknown.",
-                f"{slot.id}.pad_gap_um",
-                "Lay modelling clay on the drive's chips, close the shield, measure what is left.",
-                gap.why,
-                short="gap unknown",
-            )
-            continue
-        squeezed = pad.compression(gap.value, chosen.thickness_um)
-        says = f"A {chosen.thickness_um / 1000:g} mm pad in a {gap.value / 1000:g} mm gap"
+        gap = slot.pad_gap_um
+        squeezed = pad.compression(gap, chosen.thickness_um)
+        says = f"A {chosen.thickness_um / 1000:g} mm pad in a {gap / 1000:g} mm gap"
         if squeezed > pad.MOST:
             yield harm(
                 f"{says} is squeezed by {float(squeezed):.0%} and presses on the board.",
-                gap.why,
                 short="pad too thick",
                 caution="It bends the board. Take a thinner pad.",
             )
@@ -269,6 +202,6 @@ def pad_thickness(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Find
     DriveSlot,
     M2Drive,
 )
-def allowlist(slot: DriveSlot, part: M2Drive, build: Build) -> Iterator[Finding]:
+def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part):
         yield from listed(slot, part, build, "drive")

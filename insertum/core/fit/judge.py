@@ -4,13 +4,27 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from ..base import Frozen
-from ..machine import Slot
-from ..part import Accessory, Fittable
+from ..machine.part import Accessory, Fittable
+from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
+from .engine import USABLE, Asker, Joint, Leaf, findings_of, join, place_of, words_of
+from .inquiry import accessory_serves
 from .memo import Bench
-from .rulebook import rules_for
+from .rulebook import Rule, rule, rules_for
+
+
+@rule(
+    "job.as_usual",
+    "What the owner takes as usual is unproven: the old part is kept, with the right to return the new one.",
+    "rules.md section 2: returnable attributes, on the owner's word for this job",
+    (),
+    (),
+)
+def as_usual(slot: object, part: object, build: object) -> tuple[()]:
+    """Said by :func:`judged`, which compares the verdict with and without the assumption."""
+    return ()
 
 
 class Judgement(Frozen):
@@ -27,96 +41,154 @@ class Judgement(Frozen):
     accessories: tuple[str, ...] = ()
     extra_minor: int = 0
     short: str = ""
+    asks: tuple[str, ...] = ()
 
 
 class Cell(NamedTuple):
-    """One pair of the matrix: a :class:`Judgement` light enough to be made by the ten thousand."""
+    """One pair of the matrix: a :class:`Judgement` light enough to be made by the ten thousand. ``asks`` are the
+    places to look at where it is *measure first*."""
 
     slot: str
     part: str
     verdict: Verdict
-    findings: tuple[Finding, ...]
+    short: str
+    asks: tuple[str, ...]
     accessories: tuple[str, ...]
     extra_minor: int
-    short: str
+
+
+#: Kinds of slot a kind of part could ever meet. Cards meet every card socket.
+_MEETS = {
+    "memory": ("memory",),
+    "m2_drive": ("m2_drive", "radio", "cellular"),
+    "radio": ("m2_drive", "radio", "cellular"),
+    "cellular": ("m2_drive", "radio", "cellular"),
+    "bay_drive": ("bay",),
+    "battery": ("battery",),
+}
 
 
 def kind_fits(slot: Slot, part: Fittable) -> bool:
-    """Are slot and part of kinds that could ever meet? Cards meet every M.2 socket."""
-    sockets = ("m2_drive", "radio", "cellular")
-    return (
-        slot.kind == part.kind
-        or (slot.kind == "bay" and part.kind == "bay_drive")
-        or (slot.kind in sockets and part.kind in sockets)
-    )
+    """Are slot and part of kinds that could ever meet?"""
+    return slot.kind in _MEETS[part.kind]
+
+
+def _rules(slot: Slot, part: Fittable) -> tuple[Rule, ...]:
+    rules = (*rules_for(type(slot), type(part), False), *rules_for(type(slot), type(part), True))
+    # A pair that could meet and that no rule judges is an error, never seats (rules.md section 1).
+    assert rules, f"no rule speaks of a {part.kind} in a {slot.kind} slot"
+    return rules
+
+
+def _leaves(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, ...]:
+    """What each rule says. Rules that do not look at the rest of the build are asked once for a part and a kit; the
+    key names everything such a rule may look at, and the value holds on to what is known by its identity."""
+    rules = _rules(slot, part)
+    asker = Asker(build, slot, kit)
+    key = (
+        id(build.known), id(build.sightings), slot.id, id(part), tuple(a.number for a in kit), build.boot_slot == slot.id,
+    )  # fmt: skip
+    known = build.memo.get(key)
+    if known is None:
+        alone = tuple(asker.ask(r, part) for r in rules if not r.whole and not r.silent(part.number, build))
+        known = build.memo[key] = (alone, build.known, build.sightings, part)
+    rest = tuple(asker.ask(r, part) for r in rules if r.whole)
+    return (*known[0], *rest)  # type: ignore[misc]
+
+
+def verdict_of(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...] = ()) -> Joint:
+    """The verdict alone, without its words: with and without what is taken as usual, where the owner allows it."""
+    found = join(_leaves(build, slot, part, kit), build.known, part)
+    if not build.known.as_usual:
+        return found
+    plain = build.taken_as_usual(False)
+    return on_the_owners_word(found, join(_leaves(plain, slot, part, kit), plain.known, part))
+
+
+def on_the_owners_word(found: Joint, plain: Joint) -> Joint:
+    """Where the assumption makes a difference the verdict is not better than held back, unproven."""
+    if found.verdict is plain.verdict or found.verdict.rank > USABLE:
+        return found
+    return Joint(Verdict.HELD_BACK, "taken as usual", ())
 
 
 def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
     """The verdict on ``part`` put into the slot, everything else as the build has it."""
+    return judged(build, slot_id, part, build.accessories.get(slot_id, ()))
+
+
+def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...]) -> Judgement:
+    """The same with a kit of accessories beside it."""
     slot = build.machine.slot(slot_id)
     if not kind_fits(slot, part):
         return Judgement(slot=slot_id, part=part.number, verdict=None)
-    if build.now(slot_id) is not part:
-        build = build.with_part(slot_id, part, build.accessories.get(slot_id, ()))
-    findings = [*_alone(build, slot, part), *_with_the_rest(build, slot, part)]
-    findings.sort(key=lambda f: -f.verdict.rank)
+    leaves = _leaves(build, slot, part, kit)
+    joint = verdict_of(build, slot, part, kit)
+    asker = Asker(build, slot, kit)
+    entering = not any(leaf.out for leaf in leaves)
+    findings: list[Finding] = []
+    for leaf in leaves:
+        asker.ask(leaf.rule, part)  # once more, for what it reads
+        findings += findings_of(leaf, asker, part, entering)
+    if build.known.as_usual and joint.short == "taken as usual":
+        plain = build.taken_as_usual(False)
+        on = join(_leaves(plain, slot, part, kit), plain.known, part).asks
+        names = ", ".join(dict.fromkeys(words_of(plain.known, part, a)[0].lower() for a in on))
+        findings.append(
+            Finding(
+                rule="job.as_usual", verdict=Verdict.HELD_BACK, short="taken as usual",
+                says=f"Taken as usual on the owner's word: {names or 'what is not known'}. Unproven.",
+                remedy="Keep the old part and the right to return this one.",
+            )
+        )  # fmt: skip
+    if joint.verdict.rank > worst(findings).rank:  # only together they leave no possibility
+        findings.append(
+            Finding(rule=leaves[0].rule.id, verdict=joint.verdict, says="No possibility is usable to all of this together.", short=joint.short)
+        )
+    findings.sort(key=lambda f: (-f.verdict.rank,))
     return Judgement(
-        slot=slot_id,
-        part=part.number,
-        verdict=worst(findings),
-        findings=tuple(findings),
-        short=next((f.short or f.says for f in findings if f.verdict is worst(findings) and (f.short or f.says)), ""),
-    )
-
-
-def _alone(build: Build, slot: Slot, part: Fittable) -> tuple[Finding, ...]:
-    """What the rules say that do not look at the rest of the build, worked out once.
-
-    The key names everything such a rule may look at; the value holds on to what is known by its
-    identity, so that no identity is ever given again while the memo lives.
-    """
-    kit = build.accessories.get(slot.id, ())
-    key = (
-        id(build.machine), id(build.fitted), id(build.sightings), build.stance, build.firmware, slot.id, id(part),
-        tuple(a.number for a in kit), build.boot_slot == slot.id,
+        slot=slot_id, part=part.number, verdict=joint.verdict, findings=tuple(findings), short=joint.short,
+        asks=tuple(place_of(a) for a in joint.asks),
+        accessories=tuple(a.number for a in kit), extra_minor=sum(a.price_minor or 0 for a in kit),
     )  # fmt: skip
-    known = build.memo.get(key)
-    if known is None:
-        rules = rules_for(type(slot), type(part), False)
-        found = tuple(f for r in rules if not r.silent(part.number, build) for f in r.findings(slot, part, build))
-        known = build.memo[key] = (found, build.machine, build.fitted, build.sightings, part)
-    return known[0]  # type: ignore[return-value]
-
-
-def _with_the_rest(build: Build, slot: Slot, part: Fittable) -> list[Finding]:
-    return [f for r in rules_for(type(slot), type(part), True) for f in r.findings(slot, part, build)]
-
-
-def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:
-    """The verdict on a part that stays: it seats already, only the rest of the build can hurt it."""
-    slot = build.machine.slot(slot_id)
-    rules = (*rules_for(type(slot), type(part), False), *rules_for(type(slot), type(part), True))
-    findings = [f for r in rules if r.context for f in r.findings(slot, part, build)]
-    return Judgement(slot=slot_id, part=part.number, verdict=worst(findings), findings=tuple(findings))
 
 
 def judge_equipped(build: Build, slot_id: str, part: Fittable, shelf: Sequence[Accessory]) -> Judgement:
     """As :func:`judge`, together with the cheapest accessories from ``shelf`` that it needs."""
-    alone = judge(build, slot_id, part)
-    needs = [f.needs for f in alone.findings if f.needs]
-    if not needs:
-        return alone
-    bought = [a for need in needs if (a := cheapest(need, shelf, build.machine.machine.id))]
+    slot = build.machine.slot(slot_id)
+    if not kind_fits(slot, part):
+        return Judgement(slot=slot_id, part=part.number, verdict=None)
+    have = build.accessories.get(slot_id, ())
+    kit = kit_for(build, slot, part, shelf)
+    found = judged(build, slot_id, part, kit or have)
+    return found if kit else found.model_copy(update={"accessories": (), "extra_minor": 0})
+
+
+def kit_for(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]) -> tuple[Accessory, ...]:
+    """The kit that makes the part's verdict best, none where nothing on the shelf helps: one kit serves all
+    possibilities, and nothing is in it that makes no difference."""
+    have = build.accessories.get(slot.id, ())
+    leaves = _leaves(build, slot, part, have)
+    alone = verdict_of(build, slot, part, have)
+    needs = needs_of(leaves)
+    if alone.verdict is Verdict.SEATS or not needs:
+        return ()
+    bought = tuple({a.number: a for n in needs if (a := cheapest(n, shelf, build.machine.machine.id))}.values())
     if not bought:
-        return alone
-    kit = tuple({a.number: a for a in bought}.values())
-    dressed = judge(build.with_part(slot_id, part, kit), slot_id, part)
-    assert dressed.verdict is not None and alone.verdict is not None
+        return ()
+    dressed = verdict_of(build, slot, part, bought)
     if dressed.verdict.rank >= alone.verdict.rank:
-        return alone  # nothing to sell where it does not help
-    return dressed.model_copy(
-        update={"accessories": tuple(a.number for a in kit), "extra_minor": sum(a.price_minor or 0 for a in kit)}
-    )
+        return ()  # nothing to sell where it does not help
+    for spare in sorted(bought, key=lambda a: (-(a.price_minor or 0), a.number)):
+        fewer = tuple(a for a in bought if a is not spare)
+        if verdict_of(build, slot, part, fewer).verdict.rank <= dressed.verdict.rank:
+            bought = fewer
+    return bought
+
+
+def needs_of(leaves: Iterable[Leaf]) -> tuple[AccessoryNeed, ...]:
+    """What the part needs beside itself in any possibility."""
+    return tuple(dict.fromkeys(s.needs for leaf in leaves for o in leaf.outcomes for s in o.answer if s.needs))
 
 
 def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Accessory | None:
@@ -124,28 +196,59 @@ def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Ac
     fitting = [
         a
         for a in shelf
-        if a.supplies == need.supplies
+        if accessory_serves(a, need.supplies, need.sizes)
         and (not a.families or family in a.families)
-        and (need.from_mm is None or a.from_mm is None or a.from_mm == need.from_mm)
-        and (not need.to_mm or a.to_mm is None or a.to_mm in need.to_mm)
-        and (need.thickness_um is None or a.thickness_um == need.thickness_um)
         and a.price_minor is not None
     ]
     return min(fitting, key=lambda a: (a.price_minor or 0, a.number), default=None)
+
+
+def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:
+    """The verdict on a part that stays: it works already; what the build changes of its role is judged."""
+    slot = build.machine.slot(slot_id)
+    asker = Asker(build, slot, ())
+    before = Asker(_as_today(build), slot, ())
+    findings: list[Finding] = []
+    leaves = []
+    for r in _rules(slot, part):
+        if not r.role:
+            continue
+        leaf = asker.ask(r, part)
+        # What was so before is not what this build does.
+        if r.id != "pack.swollen" and leaf.worst <= before.ask(r, part).worst:
+            continue
+        leaves.append(leaf)
+        findings += findings_of(leaf, asker, part)
+    joint = join(leaves, build.known, part) if leaves else Joint(Verdict.SEATS, "", ())
+    findings = [f for f in findings if f.verdict is not Verdict.SEATS]
+    return Judgement(
+        slot=slot_id, part=part.number, verdict=joint.verdict, findings=tuple(findings), short=joint.short,
+        asks=tuple(place_of(a) for a in joint.asks),
+    )  # fmt: skip
+
+
+def _as_today(build: Build) -> Build:
+    key = ("today", id(build.known))
+    if key not in build.memo:
+        today = Build(build.known, boot_slot=build.machine.machine.boot_slot, sightings=build.sightings)
+        build.memo[key] = (today,)
+    today = build.memo[key][0]  # type: ignore[assignment]
+    assert isinstance(today, Build)
+    return today
 
 
 def judge_build(build: Build, slot_ids: Sequence[str] = ()) -> dict[str, Judgement]:
     """A verdict for every occupied slot of the build (or of those named). Its worst is the build's
     verdict."""
     changed = set(build.changed())
-    judged: dict[str, Judgement] = {}
+    found: dict[str, Judgement] = {}
     for slot in build.machine.slots:
         if slot_ids and slot.id not in slot_ids:
             continue
         part = build.now(slot.id)
         if part is not None:
-            judged[slot.id] = (judge if slot.id in changed else judge_kept)(build, slot.id, part)
-    return judged
+            found[slot.id] = (judge if slot.id in changed else judge_kept)(build, slot.id, part)
+    return found
 
 
 def build_verdict(build: Build) -> Verdict:
@@ -159,7 +262,9 @@ class Worth(Frozen):
     """What settling one unknown would open: how many parts, and their price range."""
 
     attribute: str
+    label: str
     how: str
+    minutes: int
     parts: int
     from_minor: int | None = None
     to_minor: int | None = None
@@ -169,54 +274,39 @@ def matrix(
     build: Build, parts: Sequence[Fittable], shelf: Sequence[Accessory], slot_ids: Sequence[str] = ()
 ) -> list[Cell]:
     """Every part against every slot it could ever meet, in the context of the build as it stands, as
-    :func:`judge_equipped` would judge it, with the accessories the build holds already."""
+    :func:`judge_equipped` would judge it."""
     wanted = [s for s in build.machine.slots if not slot_ids or s.id in slot_ids]
-    bench, family = Bench(build), build.machine.machine.id
-    kits: dict[tuple[AccessoryNeed, ...], tuple[Accessory, ...]] = {}
+    bench = Bench(build, shelf)
     meets: dict[str, list[Slot]] = {}
     cells: list[Cell] = []
     for part in parts:
-        if part.kind not in meets:
-            meets[part.kind] = [s for s in wanted if kind_fits(s, part)]
-        for slot in meets[part.kind]:
-            held = build.accessories.get(slot.id, ())
-            verdict, findings, short = bench.judged(slot, part, held)
-            bought: tuple[Accessory, ...] = ()
-            if verdict is not Verdict.SEATS and (needs := tuple([f.needs for f in findings if f.needs])):
-                if needs not in kits:
-                    found = [a for need in needs if (a := cheapest(need, shelf, family))]
-                    kits[needs] = tuple({a.number: a for a in found}.values())
-                if kits[needs]:
-                    dressed = bench.judged(slot, part, kits[needs])
-                    if dressed[0].rank < verdict.rank:  # nothing to sell where it does not help
-                        verdict, findings, short = dressed
-                        bought = kits[needs]
-            numbers: tuple[str, ...] = ()
-            extra = 0
-            if bought:
-                numbers, extra = tuple(a.number for a in bought), sum(a.price_minor or 0 for a in bought)
-            cells.append(Cell(slot.id, part.number, verdict, findings, numbers, extra, short))
+        here = meets.get(part.kind)
+        if here is None:
+            here = meets[part.kind] = [s for s in wanted if kind_fits(s, part)]
+        for slot in here:
+            (verdict, short, asks), numbers, extra = bench.judged(slot, part)
+            cells.append(Cell(slot.id, part.number, verdict, short, asks, numbers, extra))
     return cells
 
 
-def worth_of_measuring(judgements: Iterable[Cell], parts: Sequence[Fittable]) -> list[Worth]:
-    """For each unknown machine attribute: the parts that nothing else stands against."""
-    price = {p.number: p.price_minor for p in parts}
-    opened: dict[str, tuple[str, set[str]]] = {}
-    for j in judgements:
-        if j.verdict is not Verdict.MEASURE_FIRST:
-            continue
-        blocking = [f for f in j.findings if not f.verdict.usable]
-        attributes = {f.attribute for f in blocking}
-        if len(attributes) == 1 and not blocking[0].attribute.startswith("part."):
-            opened.setdefault(blocking[0].attribute, (blocking[0].how, set()))[1].add(j.part)
-    return [
-        Worth(
-            attribute=attribute,
-            how=how,
-            parts=len(numbers),
-            from_minor=min((p for n in numbers if (p := price.get(n)) is not None), default=None),
-            to_minor=max((p for n in numbers if (p := price.get(n)) is not None), default=None),
-        )
-        for attribute, (how, numbers) in sorted(opened.items(), key=lambda o: -len(o[1][1]))
-    ]
+def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fittable]) -> list[Worth]:
+    """What each unknown of the machine would open, alone, most first."""
+    by_number = {p.number: p for p in parts}
+    opened: dict[str, list[str]] = {}
+    for c in cells:
+        if len(c.asks) == 1 and not c.asks[0].startswith("part."):
+            opened.setdefault(c.asks[0], []).append(c.part)
+    found = []
+    for place, numbers in opened.items():
+        some = by_number[numbers[0]]
+        label, how, minutes = words_of(build.known, some, (place.partition(".")[0], place.partition(".")[2]))
+        prices = [p for n in dict.fromkeys(numbers) if (p := by_number[n].price_minor) is not None]
+        slot = place.partition(".")[0]
+        name = "" if slot in ("fitted", "configuration", "exclusion") else f"{build.known.place_name(slot)}: "
+        found.append(
+            Worth(
+                attribute=place, label=f"{name}{label[:1].lower()}{label[1:]}" if name else label, how=how, minutes=minutes,
+                parts=len(set(numbers)), from_minor=min(prices, default=None), to_minor=max(prices, default=None),
+            )
+        )  # fmt: skip
+    return sorted(found, key=lambda w: (-w.parts, w.attribute))

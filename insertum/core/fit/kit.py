@@ -3,9 +3,8 @@
 from collections.abc import Iterator, Sequence
 
 from ..base import Frozen
-from ..claim import settle
-from ..machine import DriveSlot, RadioSlot
-from ..part import Accessory, BayDrive, M2Drive, Radio
+from ..machine.part import Accessory, BayDrive, M2Drive, Radio
+from ..machine.shape import DriveSlot, RadioSlot
 from ..standards import pad
 from .build import Build
 
@@ -55,8 +54,8 @@ def _all(build: Build, shelf: Sequence[Accessory]) -> Iterator[Extra]:
             and slot.form == "m2"
             and build.fitted.get(slot_id) is None
         ):
-            gap = settle(slot.pad_gap_um).value
-            if settle(slot.cooled).value in ("above", "both") and gap and not build.has_accessory(slot_id, "pad"):
+            gap = build.known.value(slot_id, "pad_gap_um")
+            if build.known.value(slot_id, "cooled") in ("above", "both") and gap and not build.has_accessory(slot_id, "pad"):
                 size = pad.pad_for(gap)
                 fitting = [a for a in shelf if a.supplies == "pad" and a.thickness_um == size]
                 if size:

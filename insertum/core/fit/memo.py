@@ -1,189 +1,249 @@
 """Judging thousands of parts against one build without asking any rule the same thing twice.
 
-A rule is a function of what it reads. The first part is judged through a :class:`Traced` stand-in
-that writes down every attribute a rule looks at, in order, and the findings are kept at the end of
-that path. The next part follows the path by its own values; where it leads to known findings they
-are the rule's answer, because the rule would have read the same values and nothing else. Where it
-leads nowhere, the rule is asked and the new path is kept. Nothing is declared and nothing sampled:
-the answer is the one the rules give (``tests/core/test_fit_matrix.py`` compares every pair). Rules that
-read nothing peculiar to one part answer together for all parts alike in what they read.
+A rule is a function of what it asks of the part. The first part is put before a rule with a view that takes every
+question down (:class:`~insertum.core.fit.inquiry.Trace`): a field's value, or only whether it is over a figure or one
+of several names. What the rule says is kept at the end of that path; the next part follows the path by its own
+answers, and where it leads to a known leaf that is the rule's answer, because the rule would have asked the same and
+nothing else. Parts alike in all the values any rule read form a class; what all rules together say of a class is
+kept behind the comparisons alone. Nothing is declared and nothing sampled: the answer is the one the rules give
+(``tests/core/test_fit_matrix.py`` compares every pair).
 """
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from operator import attrgetter
-from typing import Any, get_args
+from typing import Any
 
-from ..machine import Slot
-from ..part import Accessory, Fittable
-from ..verdict import Finding, Verdict, worst
+from ..machine.part import Accessory, Fittable
+from ..machine.shape import Slot
+from ..verdict import Verdict
 from .build import Build
+from .engine import Asker, Joint, Leaf, join, place_of
+from .inquiry import Step, Trace, answer_of
 from .rulebook import Rule, rules_for
 
-
-class Traced:
-    """A part that writes down which of its fields are read. It passes for its own kind of part, in
-    ``isinstance`` and in patterns; properties run on the stand-in, so that their reads count too."""
-
-    __slots__ = ("_part", "_reads")
-
-    def __init__(self, part: Fittable) -> None:
-        object.__setattr__(self, "_part", part)
-        object.__setattr__(self, "_reads", {})
-
-    @property  # type: ignore[misc]
-    def __class__(self) -> Any:
-        return type(object.__getattribute__(self, "_part"))
-
-    def __getattr__(self, name: str) -> Any:
-        part = object.__getattribute__(self, "_part")
-        if name in _FIELDS[type(part)]:
-            value = getattr(part, name)
-            object.__getattribute__(self, "_reads")[name] = value
-            return value
-        found = getattr(type(part), name)
-        if isinstance(found, property) and found.fget is not None:
-            return found.fget(self)
-        raise AttributeError(f"a rule may read the fields of a part, not {name!r}")
+#: The joint verdict; verdict, few words and what to look at; whether it wants a kit; and its leaves.
+Together = tuple[Joint, tuple[Verdict, str, tuple[str, ...]], bool, tuple[Leaf, ...]]
+Judged = tuple[tuple[Verdict, str, tuple[str, ...]], tuple[str, ...], int]
 
 
-_FIELDS = {kind: frozenset(kind.model_fields) for kind in get_args(Fittable)}
+class _Node:
+    """A question, and where each answer leads: another question, or what is kept at the end."""
+
+    __slots__ = ("field", "figure", "leads", "op", "step")
+
+    def __init__(self, step: Step) -> None:
+        self.step = step
+        self.op, self.field = step[0], step[1]
+        self.figure = step[2] if len(step) > 2 else None
+        self.leads: dict[Any, Any] = {}
+
+    def next(self, part: Fittable) -> Any:
+        value = getattr(part, self.field)
+        op = self.op
+        if op == ">":
+            return self.leads.get(value > self.figure)
+        if op == "=":
+            return self.leads.get(value)
+        return self.leads.get(answer_of(part, self.step))
 
 
-Leaf = tuple[Finding, ...]
-_NOTHING: Leaf = ()
-
-
-class _Path:
-    """What is read first, and where each value leads: another path, or the findings."""
-
-    __slots__ = ("field", "leads")
-
-    def __init__(self, field: str) -> None:
-        self.field = field
-        self.leads: dict[Any, _Path | Leaf] = {}
+def _keep(top: Any, steps: Sequence[tuple[Step, Any]], end: Any) -> Any:
+    """Keep something at the end of a path of questions and answers; returns the path's beginning."""
+    if not steps:
+        return end
+    here = top = top if isinstance(top, _Node) else _Node(steps[0][0])
+    for i, (step, answer) in enumerate(steps):
+        assert here.step == step, "a rule asks in the same order for the same answers"
+        if i + 1 == len(steps):
+            here.leads[answer] = end
+        else:
+            here = here.leads.setdefault(answer, _Node(steps[i + 1][0]))
+    return top
 
 
 class _Asked:
-    """A rule for one kind of part in one slot with one kit, and the paths known so far. ``wide`` once it
-    has read a field that differs from part to part."""
+    """A rule for one kind of part in one slot with one kit, and the paths known so far."""
 
-    __slots__ = ("rule", "speaks_of", "top", "wide")
+    __slots__ = ("rule", "speaks_of", "top")
 
     def __init__(self, rule: Rule, build: Build) -> None:
         self.rule = rule
         self.speaks_of = rule.about(build) if rule.about else None
-        self.top: _Path | Leaf | None = None
-        self.wide = False
+        self.top: Any = None
 
 
-#: Fields that differ from part to part. Only speed rests on this list: rules that read none of them
-#: answer together for every part that is alike in all they read.
-_WIDE = frozenset(("number", "name", "capacity_gb", "read_mb_s", "design_mwh", "full_mwh"))
+class _Kind:
+    """Parts of one kind in classes: alike in every field whose value any rule read so far."""
 
+    __slots__ = ("classes", "fields", "getter", "last", "turn")
 
-class _Panel:
-    """The rules for one kind of part in one slot with one kit. Those that read no wide field are kept
-    together: ``fields`` is all they were ever seen to read, ``alike`` their answers by those fields."""
-
-    __slots__ = ("alike", "asked", "fields", "getter", "narrow", "order", "wide")
-
-    def __init__(self, asked: list[_Asked]) -> None:
-        self.asked = asked
-        self.order = {a.rule.id: i for i, a in enumerate(asked)}
+    def __init__(self) -> None:
         self.fields: dict[str, None] = {}
-        self.sort()
+        self.turn = 0
+        self._sort()
 
-    def sort(self) -> None:
-        """Sort the rules anew, after one was seen to read something new."""
-        self.narrow = [a for a in self.asked if not a.wide]
-        self.wide = [a for a in self.asked if a.wide]
+    def _sort(self) -> None:
         self.getter = attrgetter(*self.fields) if self.fields else None
-        self.alike: dict[Any, tuple[Leaf, ...]] = {}
+        self.classes: dict[Any, int] = {}
+        self.last: tuple[Fittable | None, int] = (None, 0)
+        self.turn += 1
 
-    def note(self, asked: _Asked, read: Iterable[str]) -> bool:
-        """Take down what a rule read; True when the panel has to be sorted anew."""
-        if asked.wide:
-            return False
-        if not _WIDE.isdisjoint(read):
-            asked.wide = True
-            return True
-        new = [f for f in read if f not in self.fields]
-        self.fields.update(dict.fromkeys(new))
+    def of(self, part: Fittable) -> int:
+        """The part's class. A part comes slot after slot: the last one is remembered."""
+        last, found = self.last
+        if last is part:
+            return found
+        key = self.getter(part) if self.getter else None
+        classes = self.classes
+        found = classes.setdefault(key, len(classes))
+        self.last = (part, found)
+        return found
+
+    def note(self, steps: dict[Step, Any]) -> bool:
+        """Take down what was read; True when the classes have to be made anew."""
+        new = [s[1] for s in steps if s[0] == "=" and s[1] not in self.fields]
+        if new:
+            self.fields.update(dict.fromkeys(new))
+            self._sort()
         return bool(new)
 
 
+class _Panel:
+    """The rules for one kind of part in one slot with one kit, and what they say together by class."""
+
+    __slots__ = ("asked", "asker", "by_class", "turn")
+
+    def __init__(self, asked: list[_Asked], asker: Asker) -> None:
+        self.asked, self.asker = asked, asker
+        self.by_class: dict[int, Any] = {}
+        self.turn = -1
+
+
 class Bench:
-    """One build, ready to judge any number of parts for its slots."""
+    """One build, ready to judge any number of parts for its slots, with what they need from a shelf."""
 
-    def __init__(self, build: Build) -> None:
-        self.build = build
+    def __init__(self, build: Build, shelf: Sequence[Accessory] = ()) -> None:
+        self.build, self.shelf = build, shelf
+        self._kinds: dict[type, _Kind] = {}
         self._panels: dict[tuple[Any, ...], _Panel] = {}
-        self._joined: dict[tuple[int, ...], tuple[Verdict, Leaf, str]] = {}
+        self._joined: dict[tuple[Leaf, ...], Together] = {}
+        self._kits: dict[Any, tuple[Accessory, ...]] = {}
+        self._sums: dict[tuple[str, ...], tuple[tuple[str, ...], int]] = {}
+        self._seen = build.seen_parts
+        self._plain = Bench(build.taken_as_usual(False)) if build.known.as_usual else None
 
-    def judged(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Verdict, Leaf, str]:
-        """Verdict, findings (worst first) and the few words of the worst, for a part with a kit."""
-        key = (slot.id, type(part), tuple([a.number for a in kit]) if kit else ())
-        panel = self._panels.get(key)
+    def judged(self, slot: Slot, part: Fittable) -> Judged:
+        """Verdict, its few words and what to look at, with the kit that makes it best."""
+        have = self.build.accessories.get(slot.id, ())
+        joint, short, wants, leaves = self._joint(slot, part, have)
+        if wants and (kit := self._kit(slot, part, joint, leaves)):
+            return (self._joint(slot, part, kit)[1], *self._sum(kit))
+        return short, (), 0
+
+    def _sum(self, kit: tuple[Accessory, ...]) -> tuple[tuple[str, ...], int]:
+        """A kit's part numbers and its price."""
+        key = tuple([a.number for a in kit])
+        found = self._sums.get(key)
+        if found is None:
+            found = self._sums[key] = (key, sum(a.price_minor or 0 for a in kit))
+        return found
+
+    def _kit(self, slot: Slot, part: Fittable, alone: Joint, leaves: tuple[Leaf, ...]) -> tuple[Accessory, ...]:
+        """The cheapest kit that improves the verdict, and nothing in it that makes no difference."""
+        from .judge import cheapest, needs_of
+
+        bought = self._kits.get(leaves)
+        if bought is None:
+            family = self.build.machine.machine.id
+            found = {a.number: a for n in needs_of(leaves) if (a := cheapest(n, self.shelf, family))}
+            bought = self._kits[leaves] = tuple(found.values())
+        if not bought:
+            return ()
+        dressed = self._joint(slot, part, bought)[0]
+        if dressed.verdict.rank >= alone.verdict.rank:
+            return ()  # nothing to sell where it does not help
+        if len(bought) == 1:
+            return bought
+        for spare in sorted(bought, key=lambda a: (-(a.price_minor or 0), a.number)):
+            fewer = tuple(a for a in bought if a is not spare)
+            if self._joint(slot, part, fewer)[0].verdict.rank <= dressed.verdict.rank:
+                bought = fewer
+        return bought
+
+    def _joint(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Together:
+        found = self._together(slot, part, kit)
+        if self._plain is None:
+            return found
+        from .judge import on_the_owners_word
+
+        joint = on_the_owners_word(found[0], self._plain._together(slot, part, kit)[0])
+        return found if joint is found[0] else (joint, (joint.verdict, joint.short, ()), found[2], found[3])
+
+    def _together(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Together:
+        panel = self._panels.get((slot.id, part.kind, tuple([a.number for a in kit]) if kit else ()))
         if panel is None:
-            both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
-            panel = self._panels[key] = _Panel([_Asked(r, self.build) for r in both])
-        alike = panel.alike.get(panel.getter(part)) if panel.getter else None
-        if alike is None:
-            alike = self._alike(panel, slot, part, kit)
-        leaves = list(alike)
-        for asked in panel.wide:
+            panel = self._open(slot, part, kit)
+        kind = self._kinds.get(type(part))
+        if kind is None:
+            kind = self._kinds[type(part)] = _Kind()
+        if part.number in self._seen:  # the workshop's own outcomes speak of this very number
+            return self._ask_all(panel, kind, part)[0]
+        if panel.turn == kind.turn:
+            here = panel.by_class.get(kind.of(part))
+            while type(here) is _Node:
+                here = here.leads.get(getattr(part, here.field) > here.figure) if here.op == ">" else here.next(part)
+            if here is not None:
+                known: Together = here
+                return known
+        while True:
+            together, steps = self._ask_all(panel, kind, part)
+            if panel.turn == kind.turn:
+                break
+            panel.by_class, panel.turn = {}, kind.turn
+        own = kind.of(part)
+        panel.by_class[own] = _keep(panel.by_class.get(own), steps, together)
+        return together
+
+    def _open(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> _Panel:
+        both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
+        panel = _Panel([_Asked(r, self.build) for r in both], Asker(self.build, slot, kit))
+        # A pair that could meet and that no rule judges is an error, never seats (rules.md section 1).
+        assert panel.asked, f"no rule speaks of a {part.kind} in a {slot.kind} slot"
+        self._panels[(slot.id, part.kind, self._sum(kit)[0])] = panel
+        return panel
+
+    def _ask_all(self, panel: _Panel, kind: _Kind, part: Fittable) -> tuple[Together, list[tuple[Step, Any]]]:
+        """What all rules say together, and the comparisons it rests on beside the part's class."""
+        leaves: list[Leaf] = []
+        compared: dict[Step, Any] = {}
+        for asked in panel.asked:
             if asked.speaks_of is not None and part.number not in asked.speaks_of:
                 continue
             here = asked.top
-            while isinstance(here, _Path):
-                here = here.leads.get(getattr(part, here.field))
-            leaves.append(here if here is not None else self._ask(asked, slot, part, kit)[0])
-        joint = tuple(map(id, leaves))  # leaves live as long as the bench does
-        known = self._joined.get(joint)
-        if known is None:
-            order = panel.order
-            findings = sorted((f for leaf in leaves for f in leaf), key=lambda f: (-f.verdict.rank, order[f.rule]))
-            verdict = worst(findings)
-            short = next((f.short or f.says for f in findings if f.verdict is verdict and (f.short or f.says)), "")
-            known = self._joined[joint] = (verdict, tuple(findings), short)
-        return known
+            while type(here) is _Node:
+                if here.op != "=":
+                    compared.setdefault(here.step, answer_of(part, here.step))
+                here = here.next(part)
+            if here is None:
+                trace = Trace()
+                here = panel.asker.ask(asked.rule, part, trace)
+                asked.top = _keep(asked.top, list(trace.steps.items()), here)
+                if asked.speaks_of is None:
+                    kind.note(trace.steps)
+                    for step, answer in trace.steps.items():
+                        if step[0] != "=":
+                            compared.setdefault(step, answer)
+            leaves.append(here)
+        key = tuple(leaves)
+        together = self._joined.get(key)
+        if together is None:
+            joint = join(key, self.build.known, part)
+            wants = joint.verdict is not Verdict.SEATS and any(
+                s.needs for leaf in key if leaf.worst for o in leaf.outcomes for s in o.answer
+            )
+            short = (joint.verdict, joint.short, tuple(place_of(a) for a in joint.asks))
+            together = self._joined[key] = (joint, short, wants, key)
+        return together, list(compared.items())
 
-    def _alike(self, panel: _Panel, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, ...]:
-        """The answers of the rules that read no wide field, kept for all parts alike in what they read."""
-        while True:
-            found = [(a, *self._leaf(a, slot, part, kit)) for a in panel.narrow]
-            noted = [panel.note(a, read) for a, _, read in found]  # every one is noted
-            if not any(noted):
-                break
-            panel.sort()
-        leaves = tuple(leaf for _, leaf, _ in found)
-        if panel.getter:
-            panel.alike[panel.getter(part)] = leaves
-        return leaves
 
-    def _leaf(self, asked: _Asked, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, list[str]]:
-        """A rule's findings on a part, and what it read to come to them."""
-        read: list[str] = []
-        if asked.speaks_of is not None and part.number not in asked.speaks_of:
-            return _NOTHING, ["number"]
-        here = asked.top
-        while isinstance(here, _Path):
-            read.append(here.field)
-            here = here.leads.get(getattr(part, here.field))
-        return (here, read) if here is not None else self._ask(asked, slot, part, kit)
-
-    def _ask(self, asked: _Asked, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> tuple[Leaf, list[str]]:
-        traced: Any = Traced(part)
-        leaf = tuple(asked.rule.findings(slot, traced, self.build.with_part(slot.id, traced, kit)))
-        steps = list(object.__getattribute__(traced, "_reads").items())
-        if not steps:
-            asked.top = leaf
-            return leaf, []
-        here = asked.top = asked.top or _Path(steps[0][0])
-        for i, (field, value) in enumerate(steps):
-            assert isinstance(here, _Path) and here.field == field, "a rule reads in the same order for the same values"
-            if i + 1 == len(steps):
-                here.leads[value] = leaf
-            else:
-                here = here.leads.setdefault(value, _Path(steps[i + 1][0]))
-        return leaf, [field for field, _ in steps]
+__all__ = ["Bench"]

@@ -1,35 +1,38 @@
 """What this very part did in this very slot before: the workshop's own outcomes speak first."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from ..base import plural
-from ..machine import BatterySlot, BaySlot, CardSocket, MemorySlot
-from ..part import CARDS, BayDrive, Fittable, MemoryModule, Pack
-from ..verdict import Finding, note, refused
-from .build import Build
+from ..machine.part import CARDS, BayDrive, MemoryModule, Pack
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot
+from ..verdict import Said, note, refused
 from .rulebook import rule
 
 
 @rule(
     "bench.outcome",
-    "A part that only ever failed here, in this slot under this firmware, is not sold for it again.",
-    "sightings: own outcomes by configuration, slot, part and firmware",
+    "A part the machine did not take, in this slot under this firmware, is not sold for it again.",
+    "sightings: own outcomes by configuration, slot, part, firmware and cause",
     (MemorySlot, CardSocket, BaySlot, BatterySlot),
     (MemoryModule, *CARDS, BayDrive, Pack),
     about=lambda build: build.seen_parts,
 )
-def outcome(slot: MemorySlot | CardSocket | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:
+def outcome(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     seen = [s for s in build.sightings if s.slot == slot.id and s.part == part.number]
     own = [s for s in seen if not s.hearsay and s.firmware and s.firmware == build.firmware]
     failed = [s for s in own if not s.worked]
-    if failed and len(failed) == len(own):
-        last = failed[-1]
+    counted = [s for s in failed if s.speaks_of_machine]
+    # A failure of unknown cause counts the second time, with another specimen or in another machine.
+    unknown = {s.job for s in failed if s.cause in ("", "unknown")}
+    if not any(s.worked for s in own) and (counted or len(unknown) > 1):
+        last = (counted or failed)[-1]
         yield refused(
             f"It did not work here under firmware {build.firmware} ({plural(len(failed), 'time')}).",
             *([last.note] if last.note else []),
             short="did not work here",
-            remedy="Find the cause first, or look at another firmware.",
+            remedy="Look at another firmware, or another part.",
         )
+        seen = [s for s in seen if s not in failed]
     for s in seen:
-        if not (s in failed and len(failed) == len(own)):
-            yield note(f"Seen: {s.says}{f'. {s.note}' if s.note else ''}.")
+        yield note(f"Seen: {s.says}{f'. {s.note}' if s.note else ''}.")

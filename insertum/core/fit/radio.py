@@ -1,14 +1,13 @@
 """Radio rules (rules.md section 5)."""
 
 from collections.abc import Iterator
+from typing import Any
 
 from ..base import plural
-from ..claim import settle
-from ..machine import RadioSlot
-from ..part import Radio
-from ..verdict import Finding, held, measure, note, refused
-from .build import Build
-from .card import belongs, listed, plug_mates, unknown_card
+from ..machine.part import Radio
+from ..machine.shape import RadioSlot
+from ..verdict import Said, held, note, refused
+from .card import belongs, listed, plug_mates
 from .rulebook import rule
 
 
@@ -19,51 +18,18 @@ from .rulebook import rule
     RadioSlot,
     Radio,
 )
-def wiring(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    if part.bus is None:
-        yield unknown_card("bus is", "bus", "Its data sheet says PCIe or CNVi.")
-    elif part.bus == "pcie":
-        wired = settle(slot.pcie)
-        if wired.value == "none":
-            yield refused("A PCIe radio does not work in a CNVi-only slot.", wired.why, short="no PCIe here")
-        elif wired.value is None:
-            yield measure(
-                "Whether the radio slot is wired for PCIe is unknown.",
-                f"{slot.id}.pcie",
-                "Read the fitted card's bus from the running system.",
-                short="PCIe wiring unknown",
-            )
-    else:
-        companions = settle(slot.cnvi)
-        if companions.value is None:
-            yield measure(
-                "Which companion radios this host takes is unknown.",
-                f"{slot.id}.cnvi",
-                "Look up the processor's radio list.",
-                short="host radio unknown",
-            )
-        elif not companions.value:
-            yield refused(
-                "This host has no radio of its own; a CNVi card needs one.", companions.why, short="no host radio"
-            )
-        elif part.number in companions.value or part.fru in companions.value:
-            return
-        elif part.host_generation and (host := settle(slot.host_generation).value) and part.host_generation > host:
-            yield refused(
-                f"A radio for host generation {part.host_generation} does not work with host generation {host}.",
-                companions.why,
-                short="newer than the host",
-            )
-        else:
-            yield measure(
-                "The host's radio list does not name this card.",
-                f"{slot.id}.cnvi",
-                "A newer radio in an older host does not work; ask for this pairing in writing.",
-                companions.why,
-                short="not on host's list",
-            )
+    if part.bus == "pcie":
+        if slot.pcie_lanes == 0:
+            yield refused("A PCIe radio does not work in a CNVi-only slot.", short="no PCIe here")
+    elif not slot.companions_take(part):
+        yield refused(
+            "This host does not take this companion radio: it has none of its own, or its list does not name the card.",
+            short="not on host's list",
+            remedy="A card the host's list names.",
+        )
 
 
 @rule(
@@ -73,21 +39,9 @@ def wiring(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     RadioSlot,
     Radio,
 )
-def bluetooth(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
-    if not belongs(slot, part):
-        return
-    if part.bluetooth == "" or part.bus == "cnvi":
-        return
-    usb = settle(slot.usb)
-    if usb.value is None:
-        yield measure(
-            "Whether the slot carries USB is unknown.",
-            f"{slot.id}.usb",
-            "See if the fitted card's Bluetooth shows up.",
-            short="USB unknown",
-        )
-    elif not usb.value:
-        yield held("The slot carries no USB: its Bluetooth is lost.", usb.why, short="no Bluetooth")
+def bluetooth(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if belongs(slot, part) and part.bus == "pcie" and part.bluetooth and not slot.usb:
+        yield held("The slot carries no USB: its Bluetooth is lost.", short="no Bluetooth")
 
 
 @rule(
@@ -97,34 +51,37 @@ def bluetooth(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     RadioSlot,
     Radio,
 )
-def allowlist(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part):
         yield from listed(slot, part, build, "card")
 
 
 @rule("radio.tied", "Some radios work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
-def tied(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
-    if not part.tied_to:
-        return
-    processor = build.machine.configuration.processor.strip()
-    if processor.lower() in ("", "unknown"):
-        yield measure(
-            f"It works with {part.tied_to} processors only, and the processor is unknown.",
-            "configuration.processor",
-            "Identify the configuration, or read the machine.",
-            short="processor unknown",
-        )
-    elif f" {part.tied_to} ".lower() not in f" {processor} ".lower():
+def tied(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    if part.tied_to and not build.made_by(part.tied_to):
         yield refused(
-            f"It works with {part.tied_to} processors only; this machine has a {processor}.",
+            f"It works with {part.tied_to} processors only; this machine has another.",
             short="another processor maker",
         )
 
 
-@rule("radio.drivers", "Drivers or systems may lack a standard or a band.", "attribute of the part", RadioSlot, Radio)
-def drivers(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+@rule(
+    "radio.drivers",
+    "A driver may lack a standard, a band, or the owner's system altogether.",
+    "attribute of the part; the owner's system, where the job names it",
+    RadioSlot,
+    Radio,
+)
+def drivers(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if part.system_limits:
         yield note(f"Its drivers: {part.system_limits}.")
+    if not build.system:
+        return
+    match build.driver(part):
+        case "none":
+            yield refused(f"There is no driver for {build.system}.", short="no driver")
+        case "older":
+            yield held(f"Its driver for {build.system} serves an older standard only.", short="older standard only")
 
 
 @rule(
@@ -133,28 +90,22 @@ def drivers(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     "IEEE 802.11: one antenna a stream",
     RadioSlot,
     Radio,
+    more=("leads",),
+    less=("part.streams",),
 )
-def leads(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+def leads(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    there = settle(slot.leads)
-    if part.streams is None:
-        yield unknown_card("streams are", "streams", "2×2 on the data sheet is two streams.")
-    elif there.value is None:
-        yield measure(
-            "How many antenna leads there are is unknown.",
-            f"{slot.id}.leads",
-            "Count the leads at the fitted card.",
-            short="leads unknown",
-        )
-    elif there.value == 0:
-        yield refused("No antenna lead reaches this slot.", there.why, short="no antenna")
-    elif there.value < part.streams:
+    if slot.leads == 0:
+        yield refused("No antenna lead reaches this slot.", short="no antenna")
+    elif slot.leads < part.streams:
         yield held(
-            f"{plural(there.value, 'lead')} for {part.streams} streams.", there.why, short=plural(there.value, "lead")
+            f"{plural(slot.leads, 'lead')} for {part.streams} streams.",
+            short=plural(slot.leads, "lead"),
         )
-    elif there.value > part.streams:
-        yield note(f"{there.value - part.streams} lead stays over: insulate its plug.")
+    elif slot.leads > part.streams:
+        spare = slot.leads - part.streams
+        yield note(f"{plural(spare, 'lead')} {'stays' if spare == 1 else 'stay'} over: insulate the plug.")
 
 
 @rule(
@@ -164,7 +115,7 @@ def leads(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     RadioSlot,
     Radio,
 )
-def plug(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part):
         yield from plug_mates(slot, part, build)
 
@@ -176,26 +127,15 @@ def plug(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
     RadioSlot,
     Radio,
 )
-def bands(slot: RadioSlot, part: Radio, build: Build) -> Iterator[Finding]:
+def bands(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):
         return
-    made = settle(slot.antenna_bands)
-    if part.bands is None:
-        yield unknown_card("bands are", "bands", "Its data sheet names 2.4, 5 and 6 GHz.")
-    elif made.value is None:
-        yield measure(
-            "Which bands the antennas were made for is unknown.",
-            f"{slot.id}.antenna_bands",
-            "Look at the print on the antenna or in the maker's specification.",
-            short="antenna bands unknown",
-        )
-    elif missing := [b for b in part.bands if b not in made.value]:
+    if missing := [b for b in part.bands if b not in slot.antenna_bands]:
         yield held(
-            f"{' and '.join(missing)} GHz reach is not assured on antennas made for {' and '.join(made.value)}.",
-            made.why,
+            f"{' and '.join(missing)} GHz reach is not assured on antennas not made for it.",
             short=f"{missing[0]} GHz not assured",
         )
-    if part.bands is not None and "6" in part.bands:
+    if "6" in part.bands:
         yield note(
             "6 GHz use, power and modular approval are set by the country.",
             caution="Local rules decide whether it may transmit here.",

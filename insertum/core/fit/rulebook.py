@@ -1,28 +1,29 @@
 """The rulebook: every rule is one small named unit, registered once, listed everywhere.
 
-A rule is a function of (slot, part, build) that yields findings; nothing yielded means it has
-nothing against the part. Adding a rule is adding one decorated function to a rule module.
+A rule is a pure function of values: (slot, part, build) to what it says; nothing said means it has nothing against
+the part. It never asks whether something is known: the views it reads give it one value at a time, and the engine
+goes through all that could be. Adding a rule is adding one decorated function to a rule module.
 """
 
-from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
-from ..part import Fittable
-from ..verdict import Finding
+from ..verdict import Said
 from .build import Build
 
-Judge = Callable[[Any, Any, Build], Iterable[Finding]]
+Judge = Callable[[Any, Any, Any], Iterable[Said]]
 
 
 @dataclass(frozen=True)
 class Rule:
     """``id`` is stable; ``sentence`` is what it says to a technician; ``source`` names the standard
     and clause. ``whole`` rules look at the rest of the build; all others see only the slot, the part,
-    its accessories, what is fitted there today and whether the system starts from it. ``context``
-    rules also speak about parts that stay where they are. ``about`` names the part numbers a rule can
-    have a word on in a build; without it, any."""
+    its accessories, the machine as a whole and whether the system starts from it. ``role`` rules also speak
+    about parts that stay, where the build changes what they do. ``about`` names the part numbers a rule can
+    have a word on in a build; without it, any. ``helps`` says of an attribute that more (+1) or less (−1)
+    never makes the verdict worse, ``at`` the figures a range is looked at on both sides of, where neither does."""
 
     id: str
     sentence: str
@@ -31,15 +32,17 @@ class Rule:
     parts: tuple[type, ...]
     judge: Judge
     whole: bool = False
-    context: bool = False
+    role: bool = False
     about: Callable[[Build], frozenset[str]] | None = None
+    helps: Mapping[str, int] = field(default_factory=dict)
+    at: Mapping[str, Callable[[Any], tuple[int, ...]]] = field(default_factory=dict)
+
+    def __hash__(self) -> int:
+        return hash(self.id)
 
     def silent(self, number: str, build: Build) -> bool:
         """Is there nothing the rule could say of a part of this number?"""
         return self.about is not None and number not in self.about(build)
-
-    def findings(self, slot: Any, part: Fittable, build: Build) -> list[Finding]:
-        return [f.model_copy(update={"rule": self.id}) for f in self.judge(slot, part, build)]
 
 
 @cache
@@ -60,16 +63,21 @@ def rule(
     slots: type | tuple[type, ...],
     parts: type | tuple[type, ...],
     whole: bool = False,
-    context: bool = False,
+    role: bool = False,
     about: Callable[[Build], frozenset[str]] | None = None,
+    more: tuple[str, ...] = (),
+    less: tuple[str, ...] = (),
+    at: Mapping[str, Callable[[Any], tuple[int, ...]]] | None = None,
 ) -> Callable[[Judge], Judge]:
-    """Register a rule under its stable id."""
+    """Register a rule under its stable id. ``more`` and ``less`` name the attributes (``part.…`` for the part's,
+    ``held.…`` for another slot's content) of which more or less helps."""
 
     def register(judge: Judge) -> Judge:
         if id in RULES:
             raise ValueError(f"two rules are called {id}")
         rules_for.cache_clear()
-        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, context, about)
+        helps = dict.fromkeys(more, 1) | dict.fromkeys(less, -1)
+        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, about, helps, at or {})
         return judge
 
     return register

@@ -3,12 +3,12 @@
 from collections.abc import Sequence
 
 from ..base import Frozen, InputError
-from ..part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..standards import ddr
 from .build import Build
-from .drive import drive_rate_mb_s
 from .judge import Judgement, judge_equipped
-from .memory import module_density, running_speed
+from .measured import rate_mb_s, running_mts
+from .memory import module_density
 from .waste import adds, per_gb
 
 MOST = 4
@@ -55,7 +55,7 @@ def _figures(build: Build, slot_id: str, part: Fittable) -> dict[str, str]:
     found: dict[str, str] = {}
     match part:
         case MemoryModule():
-            run = running_speed(build.with_part(slot_id, part)).mts
+            run = running_mts(build.with_part(slot_id, part))
             density = module_density(part)
             found = {
                 "Capacity": f"{part.capacity_gb} GB",
@@ -71,8 +71,7 @@ def _figures(build: Build, slot_id: str, part: Fittable) -> dict[str, str]:
                 here = ddr.cl_at(part.cl, part.grade_mts, slower, part.generation)
                 found["True latency here"] = f"{ddr.latency_ns(here, slower):.2f} ns at CL {here}"
         case M2Drive() | BayDrive():
-            slot = build.machine.slot(slot_id)
-            rate = drive_rate_mb_s(slot, part)  # type: ignore[arg-type]
+            rate = rate_mb_s(build.with_part(slot_id, part), slot_id)
             found = {
                 "Capacity": f"{part.capacity_gb} GB",
                 "Rated read": _said(part.read_mb_s, "MB/s"),

@@ -3,13 +3,12 @@
 from collections.abc import Sequence
 
 from ..base import Frozen, money
-from ..machine import BaySlot, DriveSlot, MemorySlot
-from ..part import BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.part import BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.shape import BaySlot, DriveSlot, MemorySlot
 from ..standards import ddr
 from .build import Build
-from .drive import drive_rate_mb_s
 from .judge import Cell
-from .memory import rated_mts, running_speed
+from .measured import rate_mb_s, running_mts
 
 
 class Waste(Frozen):
@@ -29,10 +28,9 @@ def does(build: Build, slot_id: str, part: Fittable) -> tuple[str, float, str]:
     slot = build.machine.slot(slot_id)
     match slot, part:
         case MemorySlot(), MemoryModule():
-            run = running_speed(build.with_part(slot_id, part)).mts
-            return f"{part.capacity_gb} GB", float(min(run or 0, rated_mts(part, build.machine.memory))), "MT/s"
+            return f"{part.capacity_gb} GB", float(running_mts(build.with_part(slot_id, part)) or 0), "MT/s"
         case ((DriveSlot() | BaySlot()), (M2Drive() | BayDrive())):
-            return f"{part.capacity_gb} GB", float(drive_rate_mb_s(slot, part) or 0), "MB/s"
+            return f"{part.capacity_gb} GB", float(rate_mb_s(build.with_part(slot_id, part), slot_id) or 0), "MB/s"
         case _, Radio():
             return "radio", float((part.streams or 0) * (part.channel_mhz or 0)), "MHz × streams"
         case _, Pack():

@@ -1,62 +1,92 @@
 """Whole-build rules: slots that share lanes or room (rules.md section 1, exclusions)."""
 
 from collections.abc import Iterator
+from typing import Any
 
-from ..machine import BatterySlot, BaySlot, CardSocket, Exclusion
-from ..part import CARDS, BayDrive, Fittable, M2Drive, Pack
-from ..verdict import Finding, held, measure, note, refused
-from .build import Build
+from ..machine.part import CARDS, BayDrive, Pack
+from ..machine.shape import BatterySlot, BaySlot, CardSocket
+from ..verdict import Lazy, Said, held, note, refused
+from .drive import link_rate
 from .rulebook import rule
 
+_LANES = {"x1": 1, "x2": 2}
 
-def bites(exclusion: Exclusion, part: Fittable | None) -> bool | None:
-    """Does this part in the exclusion's slot switch the other slot off? None when that is unknown."""
+
+def bites(exclusion: Any, part: Any) -> bool:
+    """Does this part in the exclusion's slot do something to the other?"""
     if part is None:
         return False
     match exclusion.holds:
         case "anything":
             return True
         case "fills_bay":
-            return isinstance(part, Pack) and part.fills_bay
+            return bool(part.kind == "battery" and part.fills_bay)
         case interface:
-            if isinstance(part, M2Drive):
-                return None if part.interface is None else part.interface == interface
-            return isinstance(part, BayDrive) and interface == "sata"
+            if part.kind == "m2_drive":
+                return bool(part.interface == interface)
+            return bool(part.kind == "bay_drive" and interface == "sata")
+
+
+def _loses(slot: Any, part: Any, lanes: int) -> tuple[int, int] | None:
+    """(rating, what fewer lanes carry) where a drive loses by them."""
+    if part is None or part.kind != "m2_drive" or part.interface != "pcie":
+        return None
+    carries = link_rate(slot, part, lanes)
+    return (part.read_mb_s, carries) if carries is not None and carries < part.read_mb_s else None
 
 
 @rule(
     "build.shared",
-    "Two slots that share lanes or room do not both work.",
-    "machine data: exclusions",
+    "Two slots that share lanes or room do not both work in full.",
+    "machine claims: exclusions with their effect",
     (CardSocket, BaySlot, BatterySlot),
     (*CARDS, BayDrive, Pack),
     whole=True,
-    context=True,
+    role=True,
+    less=("part.read_mb_s",),
 )
-def shared(slot: CardSocket | BaySlot | BatterySlot, part: Fittable, build: Build) -> Iterator[Finding]:
-    for e in build.machine.machine.exclusions:
-        off = build.machine.slot(e.off)
-        what = build.machine.slot(e.when).name
-        if e.off == slot.id and (not build.known(e.when) or bites(e, build.now(e.when)) is None):
-            yield measure(
-                f"What is in {what} may turn {slot.name} off, and is not known.",
-                f"fitted.{e.when}",
-                "Read it from the running system, or look under the cover.",
-                e.source,
-                short=f"{what} unknown",
-            )
-        elif e.off == slot.id and bites(e, build.now(e.when)):
-            yield refused(
-                f"{slot.name} is {'filled' if e.filled else 'off'} by what is in {what}.", e.source, short="slot is off"
-            )
+def shared(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+    for i, e in enumerate(build.exclusions):
+        if e.on == slot.id and bites(e, build.content(e.when)):
+            yield from _suffered(slot, part, build.effect(i), build.slot_name(e.when))
         elif e.when == slot.id and bites(e, part):
-            if not build.known(e.off):
-                yield measure(
-                    f"It turns {off.name} off; what is in there is unknown.", f"fitted.{e.off}", "Look under the cover."
-                )
-            elif build.now(e.off) is None:
-                yield note(f"It turns {off.name} off; nothing is in it.")
-            elif e.filled:
-                yield refused(f"It takes the room of {off.name}, which is in use.", e.source, short=f"fills {off.name}")
-            else:
-                yield held(f"It turns {off.name} off, which is in use.", e.source, short=f"turns {off.name} off")
+            yield from _caused(build, e.on, build.effect(i))
+
+
+def _suffered(slot: Any, part: Any, effect: str, what: str) -> Iterator[Said]:
+    if effect in ("off", "filled"):
+        yield refused(f"{slot.name} is {effect} by what is in {what}.", short="slot is off")
+    elif lanes := _LANES.get(effect):
+        if lost := _loses(slot, part, lanes):
+            yield held(
+                Lazy("What is in {} leaves it ×{}: {} of {} MB/s.", what, lanes, lost[1], lost[0]),
+                short=f"×{lanes}, {lost[1]} MB/s",
+                figure=lost[1],
+                unit="MB/s",
+            )
+        else:
+            yield note(f"What is in {what} leaves it ×{lanes}, which is enough for it.")
+
+
+def _caused(build: Any, on: str, effect: str) -> Iterator[Said]:
+    name = build.slot_name(on)
+    if effect == "none":
+        return
+    there = build.content(on)
+    emptied = there is None and build.content(on, today=True) is not None
+    lanes = _LANES.get(effect)
+    if lanes:
+        if lost := _loses(build.slot_at(on), there, lanes):
+            yield held(
+                f"It leaves {name} ×{lanes}: {lost[1]} of {lost[0]} MB/s there.", short=f"{name} at ×{lanes}"
+            )
+        else:
+            yield note(f"It leaves {name} ×{lanes}; nothing there loses by it.")
+    elif there is not None and effect == "filled":
+        yield refused(f"It takes the room of {name}, which is in use.", short=f"fills {name}")
+    elif there is not None:
+        yield held(f"It turns {name} off, which is in use.", short=f"turns {name} off")
+    elif emptied:
+        yield held(f"It turns {name} off, which was emptied for it.", short=f"turns {name} off")
+    else:
+        yield note(f"It turns {name} off; nothing is in it.")

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from itertools import takewhile
 
 from ..base import Frozen, plural
-from ..machine import Machine, Mark
+from ..machine.shape import Machine, Mark
 from .match import Finder, folded
 from .matters import Difference, differences
 

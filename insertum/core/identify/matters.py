@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 
 from ..base import Frozen
-from ..claim import Fact, Limits, limit, settle
-from ..machine import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot
+from ..known.known import as_delivered
+from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot
 from ..standards.pcie import Link
 
 
@@ -31,37 +31,40 @@ def differences(configured: Sequence[Configured]) -> tuple[Difference, ...]:
 def matters(machine: Configured) -> dict[str, str]:
     """Everything an upgrade depends on, in words: limits as documented and proven, slots, links."""
 
-    def gb(fact: Fact[int]) -> str:
-        value = limit(fact, Limits.PROVEN).value
-        return "unknown" if value is None else f"{value} GB"
+    known = as_delivered(machine)
+
+    def limit(place: str, name: str, unit: str) -> str:
+        value = known.limit(place, name).value
+        return "unknown" if value is None else f"{value} {unit}"
 
     memory = machine.memory
     table = {
         "Processor": machine.configuration.processor,
-        "Memory ceiling": gb(memory.total_limit_gb),
+        "Memory ceiling": limit("memory", "total_limit_gb", "GB"),
         "Soldered memory": " + ".join(f"{s.capacity_gb} GB" for s in memory.soldered) or "none",
-        "Memory runs at": f"{mts} MT/s" if (mts := limit(memory.speed_mts, Limits.PROVEN).value) else "unknown",
+        "Memory runs at": limit("memory", "speed_mts", "MT/s"),
     }
     for slot in machine.slots:
         match slot:
             case MemorySlot():
-                table[f"{slot.name} takes"] = gb(slot.limit_gb)
+                table[f"{slot.name} takes"] = limit(slot.id, "limit_gb", "GB")
             case DriveSlot() if slot.form != "soldered":
-                pcie, sata = settle(slot.pcie).value, settle(slot.sata).value
-                wired = [str(pcie)] if isinstance(pcie, Link) else []
-                wired += [f"SATA {sata}"] if isinstance(sata, int) else []
+                lanes, generation, sata = (known.value(slot.id, n) for n in ("pcie_lanes", "pcie_generation", "sata"))
+                wired = [str(Link(generation=generation, lanes=lanes))] if lanes and generation else []
+                wired += [f"SATA {sata}"] if sata else []
                 table[f"{slot.name} link"] = ", ".join(wired) or "unknown"
-                lengths = settle(slot.standoffs_mm).value
+                lengths = known.value(slot.id, "standoffs_mm")
                 table[f"{slot.name} lengths"] = ", ".join(map(str, lengths)) if lengths else "unknown"
             case BaySlot():
-                table[slot.name] = f"{(settle(slot.height_um).value or 0) / 1000:g} mm"
+                height = known.value(slot.id, "height_um")
+                table[slot.name] = "height unknown" if height is None else f"{height / 1000:g} mm"
             case DriveSlot() | RadioSlot() | CellularSlot() if slot.form == "soldered":
                 table[slot.name] = "soldered"
             case RadioSlot():
-                table["Radio cards"] = settle(slot.card_policy).value or "policy unknown"
+                table["Radio cards"] = known.value(slot.id, "card_policy") or "policy unknown"
             case CellularSlot():
-                leads = settle(slot.leads).value
+                leads = known.value(slot.id, "leads")
                 table["Cellular antennas"] = "unknown" if leads is None else str(leads)
             case BatterySlot():
-                table["Packs"] = ", ".join(settle(slot.accepts).value or ()) or "unknown"
+                table["Packs"] = ", ".join(known.value(slot.id, "accepts") or ()) or "unknown"
     return table

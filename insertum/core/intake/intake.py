@@ -48,6 +48,7 @@ class Intake(Frozen):
     triage: dict[str, Literal["untried", "helped", "no_help"]] = {}
     needs: dict[str, NeedEdit] = {}
     fault_slot: str = ""
+    system: str = Field("", max_length=60, description="the owner's operating system, where the job names it")
 
 
 def derive_needs(

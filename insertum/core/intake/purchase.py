@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 
 from ..base import Frozen
-from ..claim import Limits, limit, settle
-from ..machine import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot
+from ..known.known import as_delivered
+from ..machine.claim import Limits
+from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot
 
 
 class PurchaseAdvice(Frozen):
@@ -23,7 +24,8 @@ def advice(machine: Configured) -> tuple[PurchaseAdvice, ...]:
 def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
     sockets = [s for s in machine.slots if isinstance(s, MemorySlot)]
     soldered = sum(s.capacity_gb for s in machine.memory.soldered)
-    ceiling = limit(machine.memory.total_limit_gb, Limits.DOCUMENTED).value
+    known = as_delivered(machine, Limits.DOCUMENTED)
+    ceiling = known.limit("memory", "total_limit_gb").value
     if soldered and not sockets:
         yield PurchaseAdvice(
             what="Memory", now=True, says=f"All {soldered} GB are soldered and there is no socket: choose it now."
@@ -59,26 +61,27 @@ def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
             case RadioSlot() if slot.form == "soldered":
                 yield PurchaseAdvice(what=slot.name, now=True, says="The radio is soldered: choose it now.")
             case RadioSlot():
-                leads = settle(slot.leads).value
+                leads = known.value(slot.id, "leads")
                 few = "; with one antenna lead, two streams need the second one from the factory" if leads == 1 else ""
-                policy = settle(slot.card_policy).value
+                policy = known.value(slot.id, "card_policy")
                 listed = " The firmware takes listed cards only." if policy == "listed" else ""
                 yield PurchaseAdvice(what=slot.name, now=leads == 1, says=f"A slot: the card can wait{few}.{listed}")
             case CellularSlot():
-                if settle(slot.sim_tray).value is Presence.MISSING or (settle(slot.leads).value or 0) < 4:
+                tray, leads = known.value(slot.id, "sim_tray"), known.value(slot.id, "leads")
+                if tray == Presence.MISSING or (leads is not None and leads < 4):
                     yield PurchaseAdvice(
                         what=slot.name,
                         now=True,
                         says="Antennas and SIM tray come from the factory only: order them now or never.",
                     )
             case BaySlot():
-                parts = {"caddy": slot.caddy, "ribbon": slot.ribbon, "screws": slot.screws}
-                lacking = [n for n, f in parts.items() if settle(f).value is not Presence.PRESENT]
+                parts = ("caddy", "ribbon", "screws")
+                lacking = [n for n in parts if known.value(slot.id, n) != Presence.PRESENT]
                 wants = f" Ask for {', '.join(lacking)} with it." if lacking else ""
                 yield PurchaseAdvice(what=slot.name, now=bool(lacking), says=f"A bay: the drive can wait.{wants}")
             case BatterySlot():
-                packs = settle(slot.accepts).value or ()
-                if settle(slot.held_by).value == "glue":
+                packs = known.value(slot.id, "accepts") or ()
+                if known.value(slot.id, "held_by") == "glue":
                     yield PurchaseAdvice(what=slot.name, now=True, says="The pack is glued: take the largest now.")
                 elif len(packs) > 1:
                     yield PurchaseAdvice(what=slot.name, now=False, says=f"{len(packs)} packs fit: can wait.")

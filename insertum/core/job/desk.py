@@ -10,17 +10,28 @@ from typing import Any, NamedTuple
 
 from ..base import Frozen, InputError
 from ..bench.sheet import Sheet, sheet
-from ..claim import Limits, settle
 from ..fit.build import Build
-from ..fit.judge import Cell, Judgement, Worth, judge_build, judge_equipped, matrix, worth_of_measuring
+from ..fit.judge import (
+    Cell,
+    Judgement,
+    Worth,
+    judge_build,
+    judge_equipped,
+    kind_fits,
+    kit_for,
+    matrix,
+    worth_of_measuring,
+)
 from ..fit.kit import Extra, extras
 from ..fit.side_by_side import Comparison, side_by_side
 from ..fit.waste import Waste, adds, per_gb, waste
 from ..intake.intake import derive_needs
 from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
-from ..machine import Configured, Machine
-from ..part import Accessory, AnyPart, Fittable
+from ..known.evidence import Grade, Signs
+from ..machine.claim import Limits
+from ..machine.part import Accessory, AnyPart, Fittable
+from ..machine.shape import Configured, Machine
 from ..plan.need import Need
 from ..plan.request import PlanRequest, Terms, Use
 from ..plan.tally import Tally, tally
@@ -30,7 +41,7 @@ from ..prove.expect import Expected, expect
 from ..sighting import Sighting
 from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
-from ..survey.fill import filled, observed
+from ..survey.fill import filled, observed, signs
 from .shape import STATIONS, Job, Station
 
 
@@ -112,7 +123,30 @@ class Desk:
             self.firmware,
             sightings=self.sightings,
             unknown=self.unseen,
+            grades=self.grades,
+            signs=self.signs,
+            as_usual=self.job.survey.as_usual is not None,
+            system=self.job.intake.system,
         )
+
+    @cached_property
+    def grades(self) -> dict[str, tuple[Grade, ...]]:
+        """How well each slot's content is known: what software read works; what was entered with the cover off was
+        seen, and works unless the bench said it does not."""
+        survey = self.job.survey
+        found: dict[str, tuple[Grade, ...]] = dict.fromkeys(self.read, (Grade.WORKS,))
+        for slot in survey.fitted:
+            works = slot not in survey.not_working
+            read = self.read.get(slot)
+            same = read is not None and survey.fitted[slot] is not None and read.number == survey.fitted[slot].number  # type: ignore[union-attr]
+            found[slot] = (Grade.WORKS, Grade.SEEN) if works or same else (Grade.SEEN,)
+        return found
+
+    @cached_property
+    def signs(self) -> dict[str, Signs]:
+        """What the reading tells of each slot beside its part."""
+        reading = self.job.survey.reading
+        return signs(self.plain, reading, self.parts) if reading else {}
 
     @cached_property
     def read(self) -> dict[str, Fittable | None]:
@@ -154,8 +188,8 @@ class Desk:
         for slot_id in chosen:
             part = build.now(slot_id)
             if part:
-                kit = judge_equipped(build, slot_id, part, self.shelf).accessories
-                wanted = tuple(a for a in self.shelf if a.number in kit)
+                slot = build.machine.slot(slot_id)
+                wanted = kit_for(build, slot, part, self.shelf) if kind_fits(slot, part) else ()
                 build = build.with_part(slot_id, part, wanted)
         return build
 
@@ -168,7 +202,7 @@ class Desk:
     # -- needs, terms, use ----------------------------------------------------------------------
     @cached_property
     def needs(self) -> tuple[Need, ...]:
-        shared = settle(self.configured.memory.graphics_shares).value if self.machine else None
+        shared = self.today.known.value("memory", "graphics_shares") if self.machine and self.job.identify.configuration else None
         return derive_needs(self.job.intake, shared, self.complaints, self.load)
 
     @cached_property
@@ -223,6 +257,10 @@ class Desk:
             unknown=self.unseen,
             measured=self.job.survey.measured,
             read=self.read_facts,
+            grades=self.grades,
+            signs=self.signs,
+            as_usual=self.job.survey.as_usual is not None,
+            system=self.job.intake.system,
             sightings=self.today.sightings,
             boot_slot=self.today.boot_slot,
             parts=tuple(self.parts if parts is None else parts),
@@ -257,11 +295,11 @@ class Desk:
 
     def worth(self) -> tuple[Worth, ...]:
         """What settling each unknown would open, in parts and prices."""
-        return tuple(worth_of_measuring(self.cells, self.fitting))
+        return tuple(worth_of_measuring(self.build, self.cells, self.fitting))
 
     def worth_today(self) -> tuple[Worth, ...]:
         """The same for the machine as it stands, before anything is chosen."""
-        return tuple(worth_of_measuring(matrix(self.today, self.fitting, self.shelf), self.fitting))
+        return tuple(worth_of_measuring(self.today, matrix(self.today, self.fitting, self.shelf), self.fitting))
 
     def why(self, slot_id: str, number: str) -> tuple[Judgement, Waste | None]:
         """Everything said of one pair, and what a cheaper part would do in its place."""
@@ -289,7 +327,7 @@ class Desk:
     def schools(self) -> dict[Limits, int]:
         """How many part-slot pairs are usable under each school of limits."""
         return {
-            school: sum(c.verdict.usable for c in matrix(replace(self.build, stance=school), self.fitting, self.shelf))
+            school: sum(c.verdict.usable for c in matrix(self.build.under(school), self.fitting, self.shelf))
             for school in Limits
         }
 

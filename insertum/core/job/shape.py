@@ -1,14 +1,16 @@
 """The job as the job JSON format holds it: one section a station."""
 
+from collections.abc import Mapping
 from enum import StrEnum
 from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..base import Frozen
-from ..claim import Limits
 from ..intake.intake import Intake
-from ..part import FittedPart
+from ..machine.claim import Limits
+from ..machine.part import FittedPart
+from ..machine.upgrade import job_1_to_2
 from ..plan.request import PlanPoint, PlanRequest
 from ..prepare.gates import GateState
 from ..reading import Reading
@@ -39,6 +41,13 @@ class Identified(Frozen):
     configuration: str = ""
 
 
+class AsUsual(Frozen):
+    """The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when."""
+
+    owner: str = Field(min_length=1, max_length=100)
+    at: str = ""
+
+
 class Surveyed(Frozen):
     """What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
     null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
@@ -51,6 +60,8 @@ class Surveyed(Frozen):
     numbers: dict[str, str] = {}
     notes: str = ""
     reading: Reading | None = None
+    not_working: tuple[str, ...] = Field((), description="slots whose part was seen and does not work")
+    as_usual: AsUsual | None = None
 
 
 class FitChoice(Frozen):
@@ -116,7 +127,7 @@ class HandedOver(Frozen):
 class Job(Frozen):
     """A whole job. ``number`` is given by the workshop."""
 
-    format: Literal["insertum-job/1"] = "insertum-job/1"
+    format: Literal["insertum-job/2"] = "insertum-job/2"
     number: int = Field(ge=1, le=999_999_999)
     customer: str = ""
     title: str = ""
@@ -133,3 +144,8 @@ class Job(Frozen):
     bench: Benched = Benched()
     prove: Proved = Proved()
     hand_over: HandedOver = HandedOver()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _brought_up(cls, data: Any) -> Any:
+        return job_1_to_2(data) if isinstance(data, Mapping) and data.get("format") == "insertum-job/1" else data

@@ -6,10 +6,13 @@ from typing import Any
 from pydantic import BaseModel
 
 from ..base import Frozen
-from ..claim import Claim, Fact, limit, settle
 from ..fit.build import Build
 from ..fit.card import MINI_MM
-from ..machine import (
+from ..known.known import CAPS
+from ..machine.attribute import Attribute, shown
+from ..machine.claim import Claim
+from ..machine.part import Accessory, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.shape import (
     BatterySlot,
     BaySlot,
     CardSocket,
@@ -21,9 +24,8 @@ from ..machine import (
     RadioSlot,
     Slot,
 )
-from ..part import Accessory, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..standards import ddr, pad
-from ..survey.attributes import ATTRIBUTES, relevant, shown
+from ..survey.attributes import relevant
 from ..verdict import Verdict
 
 
@@ -34,7 +36,8 @@ class ClaimView(Frozen):
 
 
 class FactView(Frozen):
-    """One attribute of a slot. ``value`` is '' when unknown; ``measure`` tells how to settle it and
+    """One attribute of a slot. ``value`` is '' when unknown, a range or choice where ``known`` is false and
+    something is known of it; ``steps`` lead from claims and deductions to it; ``measure`` tells how to settle it and
     ``unit``/``kind`` what to type."""
 
     attribute: str
@@ -44,6 +47,7 @@ class FactView(Frozen):
     known: bool
     conflict: bool
     claims: tuple[ClaimView, ...]
+    steps: tuple[str, ...]
     kind: str
     unit: str
     options: tuple[str, ...] = ()
@@ -92,38 +96,45 @@ class MapView(Frozen):
     board: tuple[FactView, ...]
 
 
-def _known(name: str, fact: Fact[Any], build: Build) -> tuple[Any, str, bool]:
-    """Value, how it is known, and whether claims conflict."""
-    if ATTRIBUTES[name].is_limit:
-        picked = limit(fact, build.stance, build.firmware)
-        return picked.value, str(picked.source or "unknown"), bool(picked.contradictions)
-    settled = settle(fact)
-    return settled.value, str(settled.source or settled.why), settled.conflict
-
-
 def facts_of(model: BaseModel, place: str, build: Build) -> tuple[FactView, ...]:
-    """Every fact of a slot or of the memory system, in declared order; limits by the build's stance."""
-    found = []
-    for known in relevant(model):
-        fact = getattr(model, known.name)
-        value, why, conflict = _known(known.name, fact, build)
-        found.append(
-            FactView(
-                attribute=f"{place}.{known.name}",
-                label=known.label,
-                value="" if value is None else shown(value, known.scale),
-                why=why,
-                known=value is not None,
-                conflict=conflict,
-                claims=tuple(_claim(c, known.scale) for c in fact.claims),
-                kind=known.kind,
-                unit=known.unit,
-                options=("yes", "no") if known.kind == "flag" else known.options,
-                tool=known.tool,
-                measure=known.how,
-            )
-        )
-    return tuple(found)
+    """Every fact of a slot or of the memory system, in declared order; limits by the build's school. What is known
+    in part is said in part ("1.35 mm or more"), with the steps that lead there."""
+    return tuple(_fact(model, place, n, words, build) for n, words in relevant(build.known, place, model).items())
+
+
+def _fact(model: BaseModel, place: str, name: str, words: Attribute, build: Build) -> FactView:
+    known = build.known
+    told = known.explain(place, name)
+    if name in CAPS:
+        limit = known.limit(place, name)
+        is_known, why = limit.value is not None, str(limit.source or "unknown")
+    elif name == "density_gbit":
+        is_known, why = bool(known.densities.sure), str(known.school)
+    else:
+        is_known, why = known.value(place, name) is not None, _source_of(told.steps)
+    value = told.value.removesuffix(words.unit).strip() if is_known and words.unit else told.value
+    return FactView(
+        attribute=f"{place}.{name}",
+        label=words.label,
+        value="" if told.value == "unknown" else value,
+        why=why,
+        known=is_known,
+        conflict=told.conflict,
+        claims=tuple(_claim(c, words.scale) for c in getattr(model, name).claims),
+        steps=told.steps,
+        kind=words.kind,
+        unit=words.unit,
+        options=("yes", "no") if words.kind == "flag" else words.options,
+        tool=words.tool,
+        measure=words.how,
+    )
+
+
+def _source_of(steps: tuple[str, ...]) -> str:
+    """Who says so, in one word: the first step that is a claim, or that it follows."""
+    first = steps[0] if steps else "unknown"
+    head = first.partition(":")[0]
+    return head if head in ("measured", "read", "proven", "documented", "controller") else "unknown" if "nobody" in first else "follows"
 
 
 def _claim(claim: Claim[Any], scale: float) -> ClaimView:
@@ -207,24 +218,25 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
         case CardSocket() if slot.form == "soldered":
             return "soldered"
         case CardSocket():
-            wired = [said("pcie", "{}", "PCIe unknown")] if said("pcie") != "none" else []
-            if "sata" in by_name and by_name["sata"].value not in ("none", ""):
+            lanes, generation = said("pcie_lanes"), said("pcie_generation")
+            wired = [f"PCIe {generation or '?'} ×{lanes}" if lanes else "PCIe unknown"] if lanes != "0" else []
+            if said("sata", unknown="0") != "0":
                 wired.append("SATA")
             short = [] if said("clearance_below_um") or said("socket_height") else ["height unknown"]
             if isinstance(slot, CellularSlot):
                 wired = [
                     n
-                    for n, s in (("USB", slot.usb), ("PCIe", slot.pcie))
-                    if any(c.value not in (False, "none") for c in s.claims)
+                    for n, s in (("USB", slot.usb), ("PCIe", slot.pcie_lanes))
+                    if any(c.value for c in s.claims)
                 ]
             if slot.form == "mini":
                 return ", ".join([f"mini card, {said('mini_sizes', '{}', 'size unknown')}", *wired])
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])
 
 
-def _notes(slot: Slot) -> tuple[str, ...]:
+def _notes(slot: Slot, build: Build) -> tuple[str, ...]:
     """What follows from a measurement of the slot alone: the pad for a measured gap."""
-    gap = settle(slot.pad_gap_um).value if isinstance(slot, DriveSlot) else None
+    gap = build.known.value(slot.id, "pad_gap_um") if isinstance(slot, DriveSlot) else None
     if gap is None:
         return ()
     size = pad.pad_for(gap)
@@ -244,9 +256,10 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
         today, now = build.fitted.get(slot.id), build.now(slot.id)
         planned = now if slot.id in changed else None
         facts = facts_of(slot, slot.id, build)
-        key = settle(slot.key).value if isinstance(slot, CardSocket) else None
-        standoffs = settle(slot.standoffs_mm).value if isinstance(slot, CardSocket) else None
-        leads = settle(slot.leads).value if isinstance(slot, RadioSlot | CellularSlot) else None
+        card = isinstance(slot, CardSocket)
+        key = build.known.value(slot.id, "key") if card else None
+        standoffs = build.known.value(slot.id, "standoffs_mm") if card else None
+        leads = build.known.value(slot.id, "leads") if isinstance(slot, RadioSlot | CellularSlot) else None
         views.append(
             SlotView(
                 id=slot.id,
@@ -259,13 +272,13 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 standoffs_mm=standoffs or (),
                 leads=leads or 0,
                 fitted_number=today.number if today else "",
-                fitted_name=f"{today.name}" if today else ("empty" if build.known(slot.id) else "unknown"),
+                fitted_name=f"{today.name}" if today else ("empty" if build.looked_into(slot.id) else "unknown"),
                 fitted_how=how.get(slot.id, "as delivered"),
                 fitted_outline=outline(slot, today, None) if today else None,
                 planned_name=planned.name if planned else ("taken out" if slot.id in changed else ""),
                 planned_outline=outline(slot, planned, verdicts.get(slot.id)) if planned else None,
                 facts=facts,
-                notes=_notes(slot),
+                notes=_notes(slot, build),
             )
         )
     m = build.machine.machine

@@ -1,12 +1,10 @@
 """Measures of a build in physical units: the bridge from parts to needs."""
 
-from ..claim import settle
 from ..fit.build import Build
-from ..fit.drive import drive_rate_mb_s
-from ..fit.memory import channel_split, running_speed, total_gb
-from ..machine import BatterySlot, BaySlot, DriveSlot, RadioSlot
-from ..part import BayDrive, M2Drive, Pack, Radio
-from ..standards import ddr, pack, wlan
+from ..fit.measured import memory_gb, radio_modes, rate_mb_s, throughput
+from ..machine.part import BayDrive, M2Drive, Pack
+from ..machine.shape import BatterySlot, BaySlot, DriveSlot, RadioSlot
+from ..standards import pack, wlan
 from .need import Need, NeedKind
 from .request import Use
 
@@ -29,55 +27,49 @@ def storage_gb(build: Build) -> int:
     return sum(d.capacity_gb for d in drives(build).values())
 
 
-def system_rate(build: Build) -> int:
-    """Rate of the drive the system starts from, in MB/s; 0 when unknown or none."""
-    slot = build.machine.slot(build.boot_slot) if build.boot_slot else None
-    part = build.now(build.boot_slot)
-    if isinstance(slot, DriveSlot | BaySlot) and isinstance(part, M2Drive | BayDrive):
-        return drive_rate_mb_s(slot, part) or 0
-    return 0
+def system_rate(build: Build) -> int | None:
+    """Rate of the drive the system starts from, in MB/s; None where it is not known, 0 for no drive."""
+    if not build.boot_slot or (build.looked_into(build.boot_slot) and build.now(build.boot_slot) is None):
+        return 0
+    return rate_mb_s(build, build.boot_slot)
 
 
-def fitted_pack(build: Build) -> Pack | None:
-    return next((p for s in build.machine.slots if isinstance(p := build.now(s.id), Pack)), None)
+def packs(build: Build) -> list[Pack]:
+    """The packs in the machine: some have two."""
+    return [p for s in build.machine.slots if isinstance(p := build.now(s.id), Pack)]
+
+
+def energy_mwh(build: Build) -> int:
+    return sum(p.design_mwh if p.full_mwh is None else p.full_mwh for p in packs(build))
 
 
 def radio_mode(build: Build, use: Use) -> wlan.Mode | None:
-    """The best mode card, antennas and router share. With no router told, the card's own best."""
-    for slot in build.machine.slots:
-        part = build.now(slot.id)
-        if isinstance(slot, RadioSlot) and isinstance(part, Radio) and part.side:
-            made = settle(slot.antenna_bands).value
-            leads = settle(slot.leads).value
-            return wlan.best_mode(
-                part.side,
-                use.router or part.side,
-                part.side.streams if leads is None else leads,
-                part.side.bands if made is None else made,
-            )
-    return None
+    """The best mode card, antennas and router share, where antennas allow it. With no router told, the card's own
+    best."""
+    modes = [m for m in radio_modes(build, use.router) if m is not None]
+    return max(modes, key=lambda m: wlan.phy_mbit_s(m.standard, m.streams, m.width_mhz), default=None)
 
 
 def measure(need: Need, build: Build, use: Use) -> float:
     """The build's figure for a need, in the need's unit; 0 where something it rests on is unknown."""
     match need.kind:
         case NeedKind.MEMORY_CAPACITY:
-            return total_gb(build)
+            return memory_gb(build)[0]
         case NeedKind.MEMORY_THROUGHPUT:
-            speed, parts = running_speed(build).mts, channel_split(build)
-            return ddr.throughput_mb_s(parts, speed) if speed and parts else 0
+            rates = throughput(build)
+            return rates[0] if rates else 0
         case NeedKind.DRIVE_SPACE:
             # Below 0 the used data does not fit; met() counts that as 0.
             return storage_gb(build) - use.used_gb
         case NeedKind.DRIVE_SPEED:
-            return system_rate(build)
+            return system_rate(build) or 0
         case NeedKind.RADIO_THROUGHPUT:
             return wlan.delivered_mbit_s(radio_mode(build, use), use.line_mbit_s)
         case NeedKind.RUNTIME:
-            held = fitted_pack(build)
-            if held is None or use.average_mw is None:
+            energy = energy_mwh(build)
+            if not energy or use.average_mw is None:
                 return 0
-            return pack.runtime_minutes(held.full_mwh or held.design_mwh, use.average_mw) / 60
+            return pack.runtime_minutes(energy, use.average_mw) / 60
         case NeedKind.FAULT:
             return float(need.slot in build.changed() and build.now(need.slot) is not None)
 
@@ -86,16 +78,15 @@ def physical(kind: NeedKind, build: Build) -> float:
     """The uncapped figure *fill it* goes by: no router, no line, no used data in the way."""
     match kind:
         case NeedKind.MEMORY_CAPACITY:
-            return total_gb(build)
+            return memory_gb(build)[0]
         case NeedKind.DRIVE_SPEED:
-            return system_rate(build)
+            return system_rate(build) or 0
         case NeedKind.DRIVE_SPACE:
             return storage_gb(build)
         case NeedKind.RADIO_THROUGHPUT:
             mode = radio_mode(build, Use())
             return wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz) if mode else 0
         case NeedKind.RUNTIME:
-            held = fitted_pack(build)
-            return (held.full_mwh or held.design_mwh) if held else 0
+            return energy_mwh(build)
         case _:
             return 0

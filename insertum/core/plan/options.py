@@ -10,16 +10,16 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
+from typing import NamedTuple
 
 from ..bench.access import access_seconds
-from ..claim import limit
 from ..fit.build import Build
-from ..fit.drive import drive_rate_mb_s
-from ..fit.judge import Judgement, judge_build, judge_equipped
-from ..fit.memory import rated_mts
-from ..machine import BaySlot, DriveSlot, MemorySlot, Slot
-from ..part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
-from ..verdict import Finding, Verdict
+from ..fit.engine import place_of
+from ..fit.judge import judge_kept, kind_fits, kit_for, verdict_of
+from ..fit.measured import rate_mb_s
+from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.shape import BaySlot, DriveSlot, MemorySlot, Slot
+from ..verdict import Verdict
 from .frontier import Option, Tariff
 from .measure import SLOT_KINDS, measure, physical
 from .need import Need, NeedKind
@@ -41,21 +41,29 @@ class Candidate:
     merits: tuple[float, ...] = ()
 
 
+class Light(NamedTuple):
+    """A verdict without its words: ``asks`` are the places it waits for."""
+
+    verdict: Verdict
+    short: str
+    asks: tuple[str, ...]
+
+
 @dataclass(frozen=True)
 class Choice:
     """One option's meaning: the group's part of the build, its judgements, and its measures by need."""
 
     changes: dict[str, Candidate | None]
     boot_slot: str | None
-    judged: dict[str, Judgement]
+    judged: dict[str, Light]
     measures: dict[str, float]
     met: dict[str, int]
     physical: dict[NeedKind, float]
     waits: frozenset[str]
 
     @property
-    def findings(self) -> list[Finding]:
-        return [f for j in self.judged.values() for f in j.findings]
+    def worst(self) -> Verdict:
+        return max((j.verdict for j in self.judged.values()), key=lambda v: v.rank, default=Verdict.SEATS)
 
 
 @dataclass(frozen=True)
@@ -138,20 +146,20 @@ def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judg
     verdict, so what is refused there is refused everywhere. ``judge_all`` keeps what is dominated.
     """
     kindest = replace(build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot="")
-    by_number = {a.number: a for a in shop.accessories}
     found: list[Candidate] = []
     for part in shop.parts:
         if part.price_minor is None or part.kind not in _KINDS[slot.kind]:
             continue
-        verdict = judge_equipped(kindest, slot.id, part, shop.accessories)
-        if verdict.verdict is None or verdict.verdict.rank > Verdict.MEASURE_FIRST.rank:
+        kit = kit_for(kindest, slot, part, shop.accessories)
+        verdict = verdict_of(kindest, slot, part, kit)
+        if verdict.verdict.rank > Verdict.MEASURE_FIRST.rank:
             continue
-        kit = tuple(by_number[a] for a in verdict.accessories)
-        waits = frozenset(f.attribute for f in verdict.findings if f.verdict is Verdict.MEASURE_FIRST)
+        waits = frozenset(place_of(a) for a in verdict.asks)
         if not judge_all and (len(waits) > 1 or any(w.startswith("part.") for w in waits)):
             continue  # a plan rests on no unknown, or waits for one measurement of the machine
-        key, merits = _context_key(build, slot, part, shop.accessories)
-        found.append(Candidate(part, kit, part.price_minor + verdict.extra_minor, waits, key, merits))
+        key, merits = _context_key(build, slot, part, kit)
+        extra = sum(a.price_minor or 0 for a in kit)
+        found.append(Candidate(part, kit, part.price_minor + extra, waits, key, merits))
     if judge_all:
         return found
     return [c for c in found if not any(_serves(o, c) for o in found if o is not c)]
@@ -178,21 +186,25 @@ def _serves(a: Candidate, b: Candidate) -> bool:
 
 
 def _context_key(
-    build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]
+    build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]
 ) -> tuple[tuple[object, ...], tuple[float, ...]]:
     """What the verdicts of *other* parts may depend on, and the merits where more is never worse."""
     match part:
         case MemoryModule():
             # The total ceiling makes more capacity able to be worse, so it is part of the key.
             # Beyond the fastest rate of any population a faster grade does nothing.
-            return (part.capacity_gb, part.generation), (min(rated_mts(part, build.machine.memory), fastest(build)),)
+            return (part.capacity_gb, part.generation), (min(_rated(part, build), fastest(build)),)
         case M2Drive() | BayDrive() if isinstance(slot, DriveSlot | BaySlot):
-            booting = judge_equipped(replace(build, boot_slot=slot.id), slot.id, part, shelf)
-            boots = frozenset(f.rule for f in booting.findings if f.rule == "boot.nvme" and not f.verdict.usable)
+            booting = verdict_of(replace(build, boot_slot=slot.id), slot, part, kit)
+            data = verdict_of(replace(build, boot_slot=""), slot, part, kit)
+            boots = (booting.verdict, booting.asks, data.verdict)
             interface = part.interface if isinstance(part, M2Drive) else "bay"
-            return (interface, boots), (part.capacity_gb, drive_rate_mb_s(slot, part) or 0)
+            rate = rate_mb_s(build.with_part(slot.id, part), slot.id) or 0
+            # What shared lanes leave a drive depends on its own link, so that is part of the key.
+            own = (part.generation, part.lanes, part.read_mb_s) if _shares_lanes(build, slot.id) and isinstance(part, M2Drive) else ()
+            return (interface, boots, own), (part.capacity_gb, rate)
         case Pack():
-            return (part.fills_bay,), (part.full_mwh or part.design_mwh,)
+            return (part.fills_bay,), (part.design_mwh if part.full_mwh is None else part.full_mwh,)
         case Radio() if part.side:
             side = part.side
             # Two cards compare only where one does everything the other does.
@@ -203,9 +215,17 @@ def _context_key(
 
 def fastest(build: Build) -> float:
     """The fastest rate this machine runs with any number of modules; unbounded while one is unknown."""
-    memory = build.machine.memory
-    caps = [limit(f, build.stance, build.firmware).value for f in (memory.speed_mts, *memory.speed_by_modules.values())]
+    caps = [build.known.limit("memory", f"speed_by_modules.{n}").value for n in range(1, len(build.memory_slots) + 1)]
     return max((c if c is not None else math.inf for c in caps), default=math.inf)
+
+
+def _rated(module: MemoryModule, build: Build) -> int:
+    applies = build.known.value("memory", "applies_profiles")
+    return module.profile_mts if module.profile_mts and applies is not False else module.grade_mts
+
+
+def _shares_lanes(build: Build, slot_id: str) -> bool:
+    return any(e.on == slot_id for e in build.machine.machine.exclusions)
 
 
 def joint_changes(
@@ -251,7 +271,7 @@ def _choices(
     for changes, boot in _worthwhile(build, joint_changes(build, per_slot, slots, terms), slots):
         choice = choice_of(build, slots, needs, use, terms, changes, boot)
         # Doing nothing is always allowed, whatever the rules say of what is there.
-        if changes and any(f.verdict.rank > Verdict.MEASURE_FIRST.rank for f in choice.findings):
+        if changes and choice.worst.rank > Verdict.MEASURE_FIRST.rank:
             continue
         if not terms.allow_loss and any(choice.met[n] < today[n] for n in choice.met):
             continue
@@ -308,9 +328,9 @@ def choice_of(
 ) -> Choice:
     """One joint choice, judged and measured, whether it is allowed or not."""
     after = applied(build, changes, boot_slot)
-    judged = judge_build(after, [s.id for s in slots])
+    judged = judged_lightly(after, slots)
     measures = {n.id: measure(n, after, use) for n in needs}
-    waits = [f.attribute for j in judged.values() for f in j.findings if f.verdict is Verdict.MEASURE_FIRST]
+    waits = [a for j in judged.values() for a in j.asks]
     return Choice(
         changes=changes,
         boot_slot=boot_slot if any(isinstance(s, DriveSlot | BaySlot) for s in slots) else None,
@@ -320,6 +340,25 @@ def choice_of(
         physical={k: physical(k, after) for k in terms.fill_order if depends_on(k, slots)},
         waits=frozenset(waits if changes else ()),
     )
+
+
+def judged_lightly(build: Build, slots: Sequence[Slot]) -> dict[str, Light]:
+    """A verdict for every occupied slot of a group, without its words."""
+    changed = set(build.changed())
+    found: dict[str, Light] = {}
+    for slot in slots:
+        part = build.now(slot.id)
+        if part is None:
+            continue
+        if slot.id in changed:
+            if not kind_fits(slot, part):
+                continue
+            joint = verdict_of(build, slot, part, build.accessories.get(slot.id, ()))
+            found[slot.id] = Light(joint.verdict, joint.short, tuple(place_of(a) for a in joint.asks))
+        else:
+            kept = judge_kept(build, slot.id, part)
+            found[slot.id] = Light(kept.verdict or Verdict.SEATS, kept.short, kept.asks)
+    return found
 
 
 def as_option(choice: Choice, build: Build, terms: Terms, worth: int) -> Option:

@@ -5,8 +5,11 @@ from dataclasses import replace
 
 from ..base import RULES_VERSION, money
 from ..fit.build import Build
-from ..part import Accessory
+from ..fit.engine import words_of
+from ..fit.judge import judge_build
+from ..machine.part import Accessory
 from ..survey.bench import build_today, laid_out
+from ..verdict import Verdict
 from . import report
 from .frontier import Option, Point, Tariff, combine, frontier, hull
 from .need import COMFORT_MET, MET_UNIT, Need, NeedKind
@@ -33,6 +36,10 @@ class Planner:
             request.boot_slot,
             request.sightings,
             request.unknown,
+            request.grades,
+            request.signs,
+            request.as_usual,
+            request.system,
         )
         self.needs = tuple(n for n in request.needs if n.weight_units > 0)
         accessories = tuple(p for p in request.parts if isinstance(p, Accessory))
@@ -173,7 +180,13 @@ class Planner:
                 for g, c in zip(self.groups, choices, strict=True)
             ]
         )[0]
-        against = [f.says for c in choices if c.changes for f in c.findings if not f.verdict.usable]
+        against = [
+            f.says
+            for s, j in judge_build(build).items()
+            if any(s in c.changes for c in choices) or j.verdict is not Verdict.SEATS
+            for f in j.findings
+            if not f.verdict.usable
+        ]
         return self.point(Point(self.tariff.cost(option), option.worth, option)), tuple(against)
 
     def plan(self) -> Plan:
@@ -249,11 +262,13 @@ class Planner:
             better = steps[taken - 1]
             choices: tuple[Choice, ...] = better.option.choice
             if any(attribute in c.waits for c in choices):
-                how = next(
-                    f.how for c in choices for j in c.judged.values() for f in j.findings if f.attribute == attribute
-                )
+                place, _, name = attribute.partition(".")
+                some = next(c.part for choice in choices for c in choice.changes.values() if c)
+                label, how, minutes = words_of(self.build.known, some, (place, name))
                 gain = self.points(better.worth - chosen.worth)
-                found.append(Waiting(attribute=attribute, how=how, gain=gain, plan=self.point(better)))
+                found.append(
+                    Waiting(attribute=attribute, label=label, how=how, minutes=minutes, gain=gain, plan=self.point(better))
+                )
         return tuple(sorted(found, key=lambda w: -w.gain))
 
 

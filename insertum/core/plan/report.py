@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING
 
 from ..base import money
-from ..machine import RadioSlot
+from ..machine.shape import RadioSlot
 from ..verdict import Verdict
 from .frontier import Point, hull
 from .need import COMFORT_MET, MET_UNIT, UNITS, Need, NeedKind

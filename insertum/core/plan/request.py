@@ -1,13 +1,16 @@
 """The planner's input and output, as the plan request and plan JSON formats hold them."""
 
+from collections.abc import Mapping
 from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
 from ..base import Frozen
-from ..claim import Limits
-from ..machine import Machine
-from ..part import FittedPart, Part
+from ..known.evidence import Grade, Signs
+from ..machine.claim import Limits
+from ..machine.part import FittedPart, Part
+from ..machine.shape import Machine
+from ..machine.upgrade import request_1_to_2
 from ..sighting import Sighting
 from ..standards.wlan import RadioSide
 from ..verdict import Verdict
@@ -54,9 +57,11 @@ class Terms(Frozen):
 class PlanRequest(Frozen):
     """Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
     a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
-    and what software read there; ``sightings`` are the workshop's outcomes on it."""
+    and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
+    beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word; ``system`` is the owner's system.
+    ``sightings`` are the workshop's outcomes on it."""
 
-    format: Literal["insertum-plan-request/1"] = "insertum-plan-request/1"
+    format: Literal["insertum-plan-request/2"] = "insertum-plan-request/2"
     machine: Machine
     configuration: str
     firmware: str = ""
@@ -64,12 +69,22 @@ class PlanRequest(Frozen):
     unknown: tuple[str, ...] = ()
     measured: dict[str, Any] = {}
     read: dict[str, Any] = {}
+    grades: dict[str, tuple[Grade, ...]] = {}
+    signs: dict[str, Signs] = {}
+    as_usual: bool = False
+    system: str = ""
     sightings: tuple[Sighting, ...] = ()
     boot_slot: str = ""
     parts: tuple[Part, ...] = ()
     needs: tuple[Need, ...] = ()
     use: Use = Use()
     terms: Terms = Terms()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _brought_up(cls, data: Any) -> Any:
+        old = isinstance(data, Mapping) and data.get("format") == "insertum-plan-request/1"
+        return request_1_to_2(data) if old else data
 
     @model_validator(mode="after")
     def _unique(self) -> "PlanRequest":
@@ -154,10 +169,12 @@ class Tread(Frozen):
 
 
 class Waiting(Frozen):
-    """A better plan that rests on an unknown: what to settle and what it would give."""
+    """A better plan that rests on an unknown: what to settle, in how many minutes, and what it would give."""
 
     attribute: str
+    label: str = ""
     how: str
+    minutes: int = 0
     gain: float
     plan: PlanPoint
 

@@ -6,12 +6,13 @@ from ..base import Frozen
 from ..bench.access import bench_seconds
 from ..fit.build import Build
 from ..fit.judge import judge_build
-from ..fit.memory import channel_split, running_speed, total_gb
-from ..part import Accessory
+from ..fit.measured import memory_gb, mts_span, rate_span, split
+from ..machine.part import Accessory
+from ..machine.shape import BatterySlot, BaySlot, DriveSlot, RadioSlot
 from ..standards import wlan
 from ..verdict import Finding, Verdict
 from .frontier import Tariff
-from .measure import fitted_pack, radio_mode, storage_gb, system_rate
+from .measure import energy_mwh, packs, radio_mode, storage_gb
 from .request import Terms, Use
 
 
@@ -92,22 +93,34 @@ def _advice(slot: str, finding: Finding) -> Advice:
 
 def becomes(build: Build, use: Use) -> tuple[Becomes, ...]:
     """What the machine becomes, figure by figure."""
-    today = Build(build.machine, build.fitted, {}, build.stance, build.firmware, build.machine.machine.boot_slot)
+    today = Build(build.known, boot_slot=build.machine.machine.boot_slot, sightings=build.sightings)
     before, after = _figures(today, use), _figures(build, use)
     return tuple(Becomes(label=k, today=before[k], after=after[k], changed=before[k] != after[k]) for k in before)
 
 
 def _figures(build: Build, use: Use) -> Mapping[str, str]:
-    parts, speed = channel_split(build), running_speed(build).mts
-    held = fitted_pack(build)
+    """What is not known is said as a range or as unknown, never as 0 or none."""
+    parts, unseen = split(build), [s for s in build.machine.slots if not build.looked_into(s.id)]
+    least, most = memory_gb(build)
     mode = radio_mode(build, use)
-    rate = round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz)) if mode else 0
+    radios = [s for s in build.machine.slots if isinstance(s, RadioSlot)]
+    radio = any(build.now(s.id) is not None or s in unseen for s in radios)
+    rate = f"{round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz))} Mb/s" if mode else "unknown" if radio else "none"
+    drives_unseen = any(isinstance(s, DriveSlot | BaySlot) for s in unseen)
+    stored = storage_gb(build)
+    pack_unseen = any(isinstance(s, BatterySlot) for s in unseen)
     return {
-        "Memory": f"{total_gb(build)} GB",
-        "In two channels": f"{parts.interleaved_gb if parts else 0} GB",
-        "Runs at": f"{speed} MT/s" if speed else "unknown",
-        "Storage": f"{storage_gb(build)} GB",
-        "System drive": f"{system_rate(build)} MB/s",
-        "Radio link": f"{rate} Mb/s",
-        "Battery": f"{(held.full_mwh or held.design_mwh) / 1000:g} Wh" if held else "none",
+        "Memory": f"{least} GB" if least == most else f"{least} GB, and what nobody has seen",
+        "In two channels": f"{parts.interleaved_gb} GB" if parts else "unknown" if most else "none",
+        "Runs at": _range(mts_span(build), "MT/s"),
+        "Storage": (f"{stored} GB" + (", and what nobody has seen" if drives_unseen else "")) if stored or not drives_unseen else "unknown",
+        "System drive": _range(rate_span(build, build.boot_slot), "MB/s") if build.boot_slot else "unknown",
+        "Radio link": rate,
+        "Battery": f"{energy_mwh(build) / 1000:g} Wh" if packs(build) else "unknown" if pack_unseen else "none",
     }
+
+
+def _range(found: tuple[int, int] | None, unit: str) -> str:
+    if found is None:
+        return "unknown"
+    return f"{found[0]} {unit}" if found[0] == found[1] else f"{found[0]} to {found[1]} {unit}"

@@ -6,7 +6,7 @@ from ..base import Frozen
 from ..bench.sheet import Sheet
 from ..fit.build import Build
 from ..intake.intake import Intake
-from ..part import Radio
+from ..machine.part import Radio
 
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12

@@ -4,12 +4,10 @@ from collections.abc import Iterator
 from typing import Any, Literal
 
 from ..base import Frozen
-from ..claim import settle
 from ..fit.build import Build
-from ..fit.drive import drive_link
-from ..fit.memory import channel_split, running_speed, total_gb
-from ..machine import CellularSlot, DriveSlot, MemorySlot, RadioSlot, Slot
-from ..part import BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
+from ..fit.measured import link, memory_gb, running_mts, split
+from ..machine.part import BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
+from ..machine.shape import CellularSlot, MemorySlot, RadioSlot, Slot
 from ..standards.pcie import Link
 
 What = Literal[
@@ -65,16 +63,17 @@ def expect(build: Build) -> Expected:
 
 def _memory(build: Build) -> Iterator[Expectation]:
     """The memory as a whole: fitted, seen by the system, running speed."""
-    memory, total = build.machine.memory, total_gb(build)
-    if not total:
-        return
+    total, most = memory_gb(build)
+    if not total or total != most:
+        return  # what nobody looked into is no expectation
+    known = build.known
     yield _expect("memory.total", "memory_total", "Memory fitted", f"{total} GB", figure=total, unit="GB")
-    share, reserve = settle(memory.graphics_share_mb).value, settle(memory.firmware_reserve_mb).value
+    share, reserve = (known.value("memory", n) for n in ("graphics_share_mb", "firmware_reserve_mb"))
     if share is not None and reserve is not None:
         visible = total * 1024 - share - reserve
         wanted = f"{visible} MB: {share} MB go to graphics, {reserve} MB to firmware"
         yield _expect("memory.visible", "memory_visible", "Memory the system sees", wanted, figure=visible, unit="MB")
-    speed, parts = running_speed(build).mts, channel_split(build)
+    speed, parts = running_mts(build), split(build)
     if speed:
         channel = f", {parts.interleaved_gb} GB of it in two channels" if parts and parts.interleaved_gb else ""
         yield _expect(
@@ -94,12 +93,12 @@ def _slot(build: Build, slot: Slot) -> Iterator[Expectation]:
         case _, M2Drive() | BayDrive():
             gb = part.capacity_gb
             yield _expect(f"{slot.id}.drive", "drive", slot.name, part.name, figure=gb, unit="GB", **more)
-            agreed = drive_link(slot, part) if isinstance(slot, DriveSlot) and isinstance(part, M2Drive) else None
+            agreed = link(build, slot.id)
             if agreed:
                 yield _expect(f"{slot.id}.link", "drive_link", f"{slot.name} link", str(agreed), link=agreed, **more)
         case RadioSlot(), Radio():
             yield _expect(f"{slot.id}.radio", "radio", slot.name, part.name, **more)
-            if part.bluetooth and settle(slot.usb).value:
+            if part.bluetooth and (part.bus == "cnvi" or build.known.value(slot.id, "usb")):
                 yield _expect(f"{slot.id}.bluetooth", "bluetooth", "Bluetooth", f"Bluetooth {part.bluetooth}", **more)
         case CellularSlot(), Cellular():
             yield _expect(f"{slot.id}.modem", "cellular", slot.name, part.name, **more)

@@ -18,6 +18,11 @@ GRADES: dict[int, tuple[int, ...]] = {
 }
 #: Chip densities that exist (JESD79-3F, -4D, -5C: addressing tables).
 DENSITIES: dict[int, tuple[int, ...]] = {3: (1, 2, 4, 8), 4: (4, 8, 16), 5: (16, 24, 32)}
+#: Sizes modules come in, in GB; ranks and chip widths they are built with.
+CAPACITIES_GB = (1, 2, 4, 8, 12, 16, 24, 32, 48, 64, 96, 128, 256)
+RANKS, WIDTHS = (1, 2, 4, 8), (4, 8, 16)
+#: What a SO-DIMM is built with: one or two ranks of x8 or x16 chips.
+SODIMM_RANKS, SODIMM_WIDTHS = (1, 2), (8, 16)
 #: SO-DIMM contacts (JEDEC MO-268, MO-310, MO-337).
 SODIMM_PINS = {2: 200, 3: 204, 4: 260, 5: 262}
 #: Length and height of a SO-DIMM in mm, by generation.

@@ -5,3 +5,5 @@ MB_S = {1: 150, 2: 300, 3: 600}
 GBIT_S = {1: 1.5, 2: 3.0, 3: 6.0}
 #: Reach of legacy boot and MBR partition tables: 2**32 sectors of 512 bytes.
 MBR_BYTES = 2**32 * 512
+#: The same in whole GB: a drive of more reaches beyond it.
+MBR_GB = MBR_BYTES // 10**9

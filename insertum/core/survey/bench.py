@@ -1,15 +1,17 @@
 """The machine on the bench: the library's description with what was found on this very one."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Any
 
 from pydantic import ValidationError
 
 from ..base import InputError
-from ..claim import Fact, Limits, Source
 from ..fit.build import Build
-from ..machine import Configured
-from ..part import Fittable
+from ..known.evidence import Contents, Grade, Signs
+from ..known.known import Known
+from ..machine.claim import Fact, Limits, Source
+from ..machine.part import Fittable
+from ..machine.shape import Configured
 from ..sighting import Sighting, with_sightings
 
 _WHOLE = ("memory", "boot")
@@ -62,19 +64,28 @@ def build_today(
     boot_slot: str = "",
     sightings: Sequence[Sighting] = (),
     unknown: Sequence[str] = (),
+    grades: Mapping[str, Collection[Grade]] | None = None,
+    signs: Mapping[str, Signs] | None = None,
+    as_usual: bool = False,
+    system: str = "",
 ) -> Build:
     """The build as it stands: as delivered, with what was found in its place, and what the workshop
-    saw of parts in this configuration. ``unknown`` are slots whose content nobody has seen."""
+    saw of parts in this configuration.
+
+    ``unknown`` are slots whose content nobody has seen. ``grades`` say how well what was found is known (it works,
+    where nothing is said), ``signs`` what a reading tells beside. ``as_usual`` takes returnable unknowns as usual, in
+    the owner's name; ``system`` is the owner's operating system, where the job names it.
+    """
     for slot in (*(fitted or {}), *unknown):
         machine.slot(slot)
-    held = {s.id: s.fitted for s in machine.slots} | dict(fitted or {})
+    held = {s.id: s.fitted for s in machine.slots if s.looked} | dict(fitted or {})
     held = {s: p for s, p in held.items() if s not in unknown}
     here = (machine.machine.id, machine.configuration.id)
+    today = boot_slot or machine.machine.boot_slot
+    known_by = {s: frozenset({Grade.WORKS}) for s in fitted or ()} | {s: frozenset(g) for s, g in (grades or {}).items()}
+    contents = Contents(held, known_by, signs or {}, today)
     return Build(
-        machine=machine,
-        fitted=held,
-        stance=stance,
-        firmware=firmware,
-        boot_slot=boot_slot or machine.machine.boot_slot,
+        known=Known(machine, contents, stance, firmware, as_usual, system),
+        boot_slot=today,
         sightings=tuple(s for s in sightings if (s.machine, s.configuration) == here),
     )

@@ -4,14 +4,13 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..base import Frozen
-from ..claim import Limits, Source, limit, settle
 from ..identify.match import folded
-from ..machine import Configured, DriveSlot
-from ..part import AnyPart
+from ..known.known import as_delivered
+from ..machine.part import AnyPart
+from ..machine.shape import Configured, DriveSlot
 from ..reading import Reading
 from ..standards import ddr
-from ..standards.pcie import Link
-from .fill import filled
+from .fill import drive_in
 
 
 class Contradiction(Frozen):
@@ -57,7 +56,8 @@ def _all(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterato
             read=str(listed),
         )
     running = [m.running_mts for m in reading.modules if m.size_gb and m.running_mts]
-    fastest = limit(_unread(machine.memory.speed_mts), Limits.PROVEN)
+    known = as_delivered(machine)
+    fastest = known.limit("memory", "speed_mts")
     if running and fastest.value and ddr.exact_mts(min(running)) > ddr.exact_mts(fastest.value):
         yield Contradiction(
             says="Memory runs faster than the library says it can.",
@@ -67,36 +67,27 @@ def _all(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterato
             attribute="memory.speed_mts",
             value=min(running),
         )
-    for slot_id, part in filled(machine, reading, parts).items():
+    for slot_id, drive in drive_in(machine, reading, parts).items():
         slot = machine.slot(slot_id)
-        drive = next((d for d in reading.drives if part and folded(part.number) in folded(d.model)), None)
-        if not isinstance(slot, DriveSlot) or drive is None or drive.port is None:
+        if not isinstance(slot, DriveSlot) or drive.port is None:
             continue
-        wired = settle(_unread(slot.pcie))
-        if isinstance(wired.value, Link) and wired.value != drive.port:
-            yield Contradiction(
-                says=f"{slot.name}: the port reports another link than the library.",
-                library=str(wired.value),
-                source=str(wired.source),
-                read=str(drive.port),
-                attribute=f"{slot_id}.pcie",
-                value=drive.port.model_dump(),
-            )
-
-
-def _unread(fact: Any) -> Any:
-    """The library's own claims: what this very reading laid over them is no second witness."""
-    return type(fact)(tuple(c for c in fact.claims if c.source not in (Source.READ, Source.MEASURED)))
+        for name, figure in (("pcie_lanes", drive.port.lanes), ("pcie_generation", drive.port.generation)):
+            told = known.value(slot_id, name)
+            # A port says what it could at most: fewer than the library tells contradict it.
+            if told is not None and told > figure:
+                words = known.words(slot_id, name)
+                yield Contradiction(
+                    says=f"{slot.name}: the port reports fewer than the library: {words.label}.",
+                    library=str(told),
+                    source=next((str(c.source) for c in getattr(slot, name).claims), "library"),
+                    read=str(figure),
+                    attribute=f"{slot_id}.{name}",
+                    value=figure,
+                )
 
 
 def read_facts(machine: Configured, reading: Reading, parts: list[AnyPart]) -> dict[str, Any]:
-    """Facts about this very machine that the reading proves: running speed, and links at the port."""
-    facts: dict[str, Any] = {}
+    """Facts about this very machine that the reading proves: the running speed. Links are bounds and come by
+    :func:`insertum.core.survey.fill.signs`."""
     running = [m.running_mts for m in reading.modules if m.size_gb and m.running_mts]
-    if running:
-        facts["memory.speed_mts"] = min(running)
-    for slot_id, part in filled(machine, reading, parts).items():
-        drive = next((d for d in reading.drives if part and folded(part.number) in folded(d.model)), None)
-        if drive and drive.port and isinstance(machine.slot(slot_id), DriveSlot):
-            facts[f"{slot_id}.pcie"] = drive.port.model_dump()
-    return facts
+    return {"memory.speed_mts": min(running)} if running else {}

@@ -7,7 +7,7 @@ corrected in the editor.
 import re
 from typing import Any
 
-from ..machine import Machine
+from ..machine.shape import Machine
 from ..reading import Reading
 from ..standards import ddr
 

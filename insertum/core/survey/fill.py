@@ -3,8 +3,9 @@
 from collections.abc import Iterable, Mapping
 
 from ..identify.match import folded
-from ..machine import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
-from ..part import AnyPart, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..known.evidence import Signs
+from ..machine.part import AnyPart, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
 from ..standards import ddr
 from ..standards.spd import Spd
@@ -127,8 +128,30 @@ def could_hold(slot: Slot, part: M2Drive | BayDrive) -> bool:
     keys = {c.value for c in slot.key.claims}
     if part.keys and keys and not keys & set(part.keys):
         return False
-    wired = slot.pcie if part.interface == "pcie" else slot.sata
-    return any(c.value != "none" for c in wired.claims)
+    wired = slot.pcie_lanes if part.interface == "pcie" else slot.sata
+    # A slot nobody has said anything of may hold it; one that is known to be without the wiring does not.
+    return not wired.claims or any(c.value for c in wired.claims)
+
+
+def drive_in(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, ReadDrive]:
+    """The drive as it was read, by the slot it was placed in."""
+    known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
+    placed = _drives(machine, reading, {folded(p.number): p for p in known})
+    found = {}
+    for slot_id, part in placed.items():
+        drive = next((d for d in reading.drives if part and folded(part.number) in folded(d.model)), None)
+        if drive:
+            found[slot_id] = drive
+    return found
+
+
+def signs(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, Signs]:
+    """What the reading tells of each slot beside its part: links, Bluetooth on USB, the signal on each antenna."""
+    found = {s: Signs(running=d.running, port=d.port) for s, d in drive_in(machine, reading, parts).items()}
+    radios = [s for s in machine.slots if isinstance(s, RadioSlot)]
+    if len(radios) == 1 and len(reading.radios) == 1:
+        found[radios[0].id] = Signs(bluetooth=reading.bluetooth, chains_dbm=reading.radios[0].chains_dbm)
+    return found
 
 
 def observed(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, tuple[str, ...]]:
@@ -136,7 +159,6 @@ def observed(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) ->
     against what both ends could do, wear, and the signal on each antenna."""
     lines: dict[str, list[str]] = {}
     known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
-    by_number: Mapping[str, Fittable] = {folded(p.number): p for p in known}
     for slot in machine.slots:
         here = lines.setdefault(slot.id, [])
         match slot:
@@ -158,9 +180,8 @@ def observed(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) ->
                     here.append(f"wear {wear} %{cycles}")
             case _:
                 pass
-    for slot_id, part in _drives(machine, reading, by_number).items():
-        drive = next((d for d in reading.drives if part and folded(part.number) in folded(d.model)), None)
-        if drive and drive.running:
+    for slot_id, drive in drive_in(machine, reading, known).items():
+        if drive.running:
             ends = [f"the drive could {drive.capable}"] if drive.capable else []
             ends += [f"its slot {drive.port}"] if drive.port else []
             lines[slot_id].append(f"link {drive.running}{', ' + ', '.join(ends) if ends else ''}")

@@ -6,7 +6,7 @@ from typing import Any
 
 from ..base import Frozen, InputError
 from ..identify.match import folded
-from ..part import AnyPart, card_from_code
+from ..machine.part import AnyPart, card_from_code
 from ..standards import ddr, m2
 
 #: Slot kind to the part kind that goes in.

@@ -6,9 +6,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
-from ...core.claim import Fact, Source
-from ...core.machine import Machine
-from ...core.survey.attributes import ATTRIBUTES, shown
+from ...core.machine.attribute import Attribute, shown
+from ...core.machine.claim import Fact, Source
+from ...core.machine.shape import Machine
+from ...core.survey.attributes import words_at
 from ...core.survey.bench import with_claims
 from .. import models
 from .jobs import desk_of
@@ -65,8 +66,8 @@ def reviews(machine: str = "", state: str = "open") -> tuple[Review, ...]:
 
 
 def _shown(row: models.ClaimReview) -> Review:
-    known = ATTRIBUTES.get(row.attribute.rpartition(".")[2])
     machine = machine_of(row.machine)
+    known = _words(machine, row)
     scale = known.scale if known else 1
     return Review(
         id=row.pk,
@@ -86,9 +87,14 @@ def _shown(row: models.ClaimReview) -> Review:
     )
 
 
+def _words(machine: Machine | None, row: models.ClaimReview) -> Attribute | None:
+    try:
+        return words_at(machine.configured(row.configuration), row.attribute) if machine else None
+    except InputError:
+        return None
+
+
 def _value(value: Any, scale: float) -> str:
-    if isinstance(value, dict) and {"generation", "lanes"} <= value.keys():
-        return f"PCIe {value['generation']} ×{value['lanes']}"
     return shown(value, scale)
 
 
@@ -145,6 +151,7 @@ def _add(machine: Machine, row: models.ClaimReview, who: AbstractBaseUser | None
         if c["id"] == row.configuration:
             differs = c["differs"].setdefault(place, {})
             # The bench's own look replaces what a manual said of the same fact; limits keep both.
-            replaced = source == "documented" and not ATTRIBUTES[name].is_limit
+            words = words_at(laid, row.attribute)
+            replaced = source == "documented" and not (words and words.is_limit)
             differs[name] = [*(k for k in kept if not (replaced and k["source"] == "documented")), claim]
     save_machine(data, who, f"claim from job {row.job}: {row.attribute}")

@@ -8,7 +8,7 @@ from django.db import transaction
 
 from ...core.base import Frozen, InputError
 from ...core.identify.identify import Library
-from ...core.machine import Machine
+from ...core.machine.shape import Machine
 from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
 from .kept import Kept

@@ -7,7 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from ...core.base import Frozen
-from ...core.part import AnyPart
+from ...core.machine.part import AnyPart
 from ...formats.parts import PART, read_parts, read_steps
 from .. import models
 from .kept import Kept

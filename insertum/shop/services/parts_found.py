@@ -4,7 +4,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.job.shape import Job
-from ...core.part import AnyPart
+from ...core.machine.part import AnyPart
 from .edit_job import write
 from .parts import save_part
 

@@ -4,7 +4,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
-from ...core.part import BayDrive, M2Drive
+from ...core.machine.part import BayDrive, M2Drive
 from .. import models
 from .jobs import desk_of
 from .parts import part_of

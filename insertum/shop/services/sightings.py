@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from ...core.base import Frozen, InputError
 from ...core.fit.memory import running_speed, total_gb
-from ...core.part import Fittable
+from ...core.machine.part import Fittable
 from ...core.sighting import Outcome, Sighting, proves
 from .. import models
 from .jobs import desk_of

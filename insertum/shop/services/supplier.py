@@ -11,7 +11,7 @@ from django.utils import timezone
 from pydantic import Field
 
 from ...core.base import Frozen, InputError
-from ...core.part import Offer
+from ...core.machine.part import Offer
 from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models

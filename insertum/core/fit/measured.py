@@ -1,0 +1,106 @@
+"""Figures of a build that rules and people both go by, over what is not known: a value, or a range."""
+
+from typing import Any
+
+from ..machine.shape import BaySlot, DriveSlot, RadioSlot
+from ..standards import ddr, wlan
+from ..standards.pcie import Link
+from .build import Build
+from .drive import drive_link, drive_rate_mb_s
+from .inquiry import BuildView, certain, possible
+from .memory import channel_split, running_speed, total_gb
+
+
+def span(figures: list[Any]) -> tuple[Any, Any] | None:
+    """Least and most of what it could be; None where it has no figure in any possibility."""
+    known = [f for f in figures if f is not None]
+    return (min(known), max(known)) if known else None
+
+
+def memory_gb(build: Build) -> tuple[int, int]:
+    """Memory in the build, soldered included: least and most."""
+    found = span(possible(build, total_gb))
+    return found or (0, 0)
+
+
+def running_mts(build: Build) -> int | None:
+    """The rate memory runs at; None where it could be several, or where there is none."""
+    return certain(build, _mts)
+
+
+def mts_span(build: Build) -> tuple[int, int] | None:
+    return span(possible(build, _mts))
+
+
+def _mts(view: BuildView) -> int | None:
+    run = running_speed(view)
+    return run.mts if run else None
+
+
+def split(build: Build) -> ddr.Split | None:
+    """How capacity spreads over the channels; None where it could be several ways."""
+    return certain(build, channel_split)
+
+
+def throughput(build: Build) -> tuple[int, int] | None:
+    """Memory throughput in MB/s, least and most."""
+
+    def rate(view: BuildView) -> int | None:
+        run, parts = running_speed(view), channel_split(view)
+        return ddr.throughput_mb_s(parts, run.mts) if run and parts else None
+
+    return span(possible(build, rate))
+
+
+def rate_mb_s(build: Build, slot_id: str) -> int | None:
+    """What the drive in a slot reads there; None where it is not known."""
+    found = rate_span(build, slot_id)
+    return found[0] if found and found[0] == found[1] else None
+
+
+def rate_span(build: Build, slot_id: str) -> tuple[int, int] | None:
+    """What the drive in a slot reads there, least and most; None for no drive, or none that works there."""
+    if not isinstance(build.known.slots.get(slot_id), DriveSlot | BaySlot):
+        return None
+
+    def rate(view: BuildView) -> int | None:
+        part = view.content(slot_id)
+        return drive_rate_mb_s(view.slot_at(slot_id), part) if _is_drive(part) else None
+
+    return span(possible(build, rate))
+
+
+def link(build: Build, slot_id: str) -> Link | None:
+    """The PCIe link drive and slot agree on, where it is known."""
+
+    def agreed(view: BuildView) -> Link | None:
+        part = view.content(slot_id)
+        return drive_link(view.slot_at(slot_id), part) if _is_drive(part) else None
+
+    return certain(build, agreed)
+
+
+def _is_drive(part: Any) -> bool:
+    return part is not None and getattr(part, "kind", "") in ("m2_drive", "bay_drive") and hasattr(part, "_part")
+
+
+def radio_modes(build: Build, router: wlan.RadioSide | None) -> list[wlan.Mode | None]:
+    """The best modes card, antennas and router could share; with no router told, the card's own best. A radio of
+    which standard, streams, width or bands are not told has none that is known: an empty list."""
+    from ..machine.part import Radio
+
+    for slot in build.machine.slots:
+        part = build.now(slot.id)
+        if isinstance(slot, RadioSlot) and isinstance(part, Radio):
+            side = part.side
+            if side is None:
+                return []
+            bands = side.bands
+
+            def mode(view: BuildView, slot_id: str = slot.id, side: wlan.RadioSide = side) -> wlan.Mode | None:
+                place = view.slot_at(slot_id)
+                made = tuple(b for b in bands if b in place.antenna_bands)
+                return wlan.best_mode(side, router or side, place.leads, made)
+
+            return possible(build, mode)
+    return [None]

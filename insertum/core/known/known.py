@@ -1,0 +1,588 @@
+"""Known: what is known of one machine on one job, and why.
+
+Built once from configuration, claims, school, firmware, what was found and what the owner takes as usual; nothing
+else reads claims. For each attribute it holds a domain (:mod:`.domain`), for each limit the school's caps.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any
+
+from ..base import Frozen
+from ..machine.attribute import Attribute, attributes_of, shown
+from ..machine.claim import Claim, Fact, Limits, Source
+from ..machine.part import MemoryModule
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, DriveSlot, MemorySlot, Slot
+from ..standards import ddr, m2, sata
+from .axioms import brought, share
+from .deduce import Bound, deduced
+from .domain import COMPLETE, Anything, Domain, Lot, Some, Span, at_most, complete, join, meet, single
+from .evidence import Contents, Grade, evidence
+from .school import NO_END, Cap, Limit, counts, pick
+
+#: Limits that several sources state and a school picks from; density is a set and stands apart.
+CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))
+_FACT_RANKS = (Source.PROVEN, Source.DOCUMENTED)
+
+
+@dataclass(frozen=True)
+class Found:
+    """A domain with how it came about. ``asks`` is the attribute one would measure to know it."""
+
+    domain: Domain
+    steps: tuple[str, ...] = ()
+    conflict: bool = False
+    asks: str = ""
+
+
+class Explained(Frozen):
+    """One attribute, from claims to what counts: for *why*."""
+
+    place: str
+    label: str
+    value: str
+    steps: tuple[str, ...]
+    conflict: bool = False
+
+
+@dataclass(frozen=True)
+class Densities:
+    """Chip densities the memory runs: ``sure`` ones, ``reported`` ones at the owner's risk, and whether anything
+    else is refused (the controller does not address it) or only not known."""
+
+    sure: frozenset[int]
+    reported: frozenset[int] = frozenset()
+    closed: bool = False
+    steps: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class Known:
+    """What is known of ``machine``. Two are the same only where they are the same object."""
+
+    machine: Configured
+    contents: Contents
+    school: Limits = Limits.PROVEN
+    firmware: str = ""
+    as_usual: bool = False
+    system: str = ""
+    _found: dict[tuple[str, str], Found] = field(default_factory=dict, compare=False, repr=False)
+    _limits: dict[tuple[str, str], Limit] = field(default_factory=dict, compare=False, repr=False)
+    #: Where the views of one machine keep what they looked up.
+    views: dict[str, dict[str, Any]] = field(default_factory=dict, compare=False, repr=False)
+
+    def under(self, school: Limits | None = None, as_usual: bool | None = None) -> "Known":
+        """The same machine under another school, or with what the owner takes as usual."""
+        return replace(
+            self, school=self.school if school is None else school,
+            as_usual=self.as_usual if as_usual is None else as_usual, _found={}, _limits={}, views={},
+        )  # fmt: skip
+
+    # -- what a caller asks -------------------------------------------------------------------------
+    def value(self, place: str, name: str) -> Any:
+        """The value where it is known: a tuple for a list; None while it could be several."""
+        return single(self.found(place, name).domain)
+
+    def domain(self, place: str, name: str) -> Domain:
+        return self.found(place, name).domain
+
+    def words(self, place: str, name: str) -> Attribute:
+        """The attribute's own words."""
+        if name.startswith("speed_by_modules"):
+            name = "speed_mts"
+        return attributes_of(type(self._shape(place)))[name]
+
+    def place_name(self, place: str) -> str:
+        slot = self.slots.get(place)
+        return slot.name if slot else {"memory": "Memory", "boot": "Firmware"}.get(place, place)
+
+    def explain(self, place: str, name: str) -> Explained:
+        """From claims and deductions to what counts."""
+        label = f"{self.place_name(place)}: {self.words(place, name).label.lower()}"
+        words = self.words(place, name)
+        if name in CAPS or name.startswith("speed_by_modules"):
+            limit = self.limit(place, name)
+            value = "unknown" if limit.value is None else _sized(limit.value, words)
+            if limit.value is None and limit.at_least:
+                value = f"{_sized(limit.at_least, words)} or more"
+            return Explained(
+                place=f"{place}.{name}", label=label, value=value,
+                steps=(*self._said(place, name), f"school: {self.school}", *limit.contradictions), conflict=bool(limit.contradictions),
+            )  # fmt: skip
+        if name == "density_gbit":
+            d = self.densities
+            return Explained(place=f"{place}.{name}", label=label, value=shown(tuple(sorted(d.sure))), steps=d.steps)
+        found = self.found(place, name)
+        return Explained(
+            place=f"{place}.{name}", label=label, value=in_words(found.domain, words), steps=found.steps,
+            conflict=found.conflict,
+        )  # fmt: skip
+
+    # -- facts --------------------------------------------------------------------------------------
+    def found(self, place: str, name: str) -> Found:
+        key = (place, name)
+        known = self._found.get(key)
+        if known is None:
+            known = self._found[key] = self._derived(place, name) or self._settled(place, name)
+        return known
+
+    def _shape(self, place: str) -> Any:
+        if place == "memory":
+            return self.machine.memory
+        if place == "boot":
+            return self.machine.boot
+        return self.machine.slot(place) if place not in self.slots else self.slots[place]
+
+    @cached_property
+    def slots(self) -> dict[str, Slot]:
+        return {s.id: s for s in self.machine.slots}
+
+    @cached_property
+    def bounds(self) -> dict[tuple[str, str], list[Bound]]:
+        """What follows from what runs, was seen or was delivered, by attribute."""
+        by: dict[tuple[str, str], list[Bound]] = {}
+        for bound in deduced(evidence(self.machine, self.contents)):
+            by.setdefault((bound.place, bound.name), []).append(bound)
+        return by
+
+    def _settled(self, place: str, name: str) -> Found:
+        """One attribute, settled by rank: measured and read; runs; proven; documented (rules.md section 2)."""
+        shape = self._shape(place)
+        words = attributes_of(type(shape))[name]
+        fact: Fact[Any] = getattr(shape, name)
+        everything = _everything(shape, name, words)
+        domain, steps, conflict = everything, list[str](), False
+        here = {c.source: c for c in fact.claims if c.source in (Source.MEASURED, Source.READ)}
+        if here:  # a later look replaces an earlier one by the same means
+            steps += [_told(c, words) for c in here.values()]
+            both = [_as_domain(c, everything, words) for c in here.values()]
+            domain = both[0]
+            if len(both) > 1:
+                agreed = meet(both[0], both[1])
+                conflict = agreed is None
+                domain = agreed if agreed is not None else join(both[0], both[1])
+                if conflict:
+                    steps.append("measured and read disagree: either may be so")
+        for bound in self.bounds.get((place, name), ()):
+            steps.append(f"{bound.why}: {_bound_words(bound, words)} ({bound.deduction})")
+            narrowed = bound.narrow(domain)
+            if narrowed is not None:
+                domain = narrowed
+                continue
+            conflict = True
+            if here and bound.works:
+                other = bound.narrow(everything)
+                domain = join(domain, other) if other is not None else domain
+                steps.append("what works today and what was measured disagree: either may be so")
+            else:
+                steps.append("which is not so: what ranks higher stands")
+        for source in _FACT_RANKS:
+            said = [
+                c
+                for c in fact.claims
+                if c.source is source
+                and not (c.failures and not c.count)
+                and (source is not Source.PROVEN or counts(c, self.machine.configuration.id, self.firmware))
+                and (source is Source.PROVEN or c.firmware in ("", self.firmware))
+            ]
+            if not said:
+                continue
+            steps += [_told(c, words) for c in said]
+            wanted: Domain | None = None
+            for c in said:
+                one = _as_domain(c, everything, words)
+                both_ = one if wanted is None else meet(wanted, one)
+                if both_ is None:
+                    conflict = True
+                    steps.append(f"{source} claims disagree: either may be so")
+                wanted = both_ if both_ is not None else join(wanted, one) if wanted is not None else one
+            assert wanted is not None
+            narrowed = meet(domain, wanted)
+            if narrowed is None:
+                conflict = True
+                steps.append("which is not so: what ranks higher stands")
+            else:
+                domain = narrowed
+        for c in fact.claims:
+            if c.source is Source.CONTROLLER:
+                steps.append(_told(c, words))
+                one = _as_domain(c, everything, words)
+                narrowed = meet(domain, one)
+                conflict = conflict or narrowed is None
+                domain = narrowed if narrowed is not None else join(domain, one)
+            elif c.source is Source.REPORTED:
+                steps.append(f"{_told(c, words)}: a report alone settles no fact")
+        for narrowed, why in self._follows(place, name, domain):
+            domain = narrowed
+            steps.append(why)
+        if self.as_usual and words.returnable and (usual := _USUAL.get(name)) is not None:
+            assumed = meet(domain, Some((usual,))) if not isinstance(domain, Lot) else None
+            if assumed is not None and single(domain) is None:
+                domain = assumed
+                steps.append(f"taken as usual, on the owner's word: {shown(usual)}")
+        if single(domain) is None and not fact.claims and not self.bounds.get((place, name)):
+            steps.append("nobody has said or looked")
+        return Found(domain, tuple(steps), conflict)
+
+    def _follows(self, place: str, name: str, domain: Domain) -> Iterator[tuple[Domain, str]]:
+        """What follows besides: keys bound lanes, a connector's height the room over bare board."""
+        shape = self._shape(place)
+        if name == "pcie_lanes" and isinstance(shape, CardSocket) and shape.form == "m2":
+            keys = self.domain(place, "key")
+            carries = max((m2.KEY_LANES.get(k, 4) for k in keys.values), default=4) if isinstance(keys, Some) else 4
+            if (narrowed := at_most(domain, carries)) is not None and narrowed != domain:
+                yield narrowed, f"its key carries ×{carries} at most (bus carries)"
+        if name == "key" and isinstance(shape, CardSocket) and isinstance(domain, Some):
+            wired = shape.pcie_lanes
+            most = max((c.value for c in wired.claims if c.source is not Source.REPORTED), default=0)
+            kept = tuple(k for k in domain.values if m2.KEY_LANES.get(k, 4) >= most)
+            if kept and kept != domain.values:
+                yield Some(kept), f"only key {' or '.join(kept)} carries ×{most} (bus carries)"
+        if name == "clearance_below_um" and isinstance(shape, CardSocket) and isinstance(domain, Span):
+            height = self.value(place, "socket_height")
+            under = self.domain(place, "board_below")
+            looked = any(c.source in (Source.MEASURED, Source.READ) for c in shape.clearance_below_um.claims)
+            # A look at this very machine decides; the standard's figure stands in where nobody looked.
+            if height in m2.SOCKET_BELOW_UM and single(domain) is None and not looked:
+                room = m2.SOCKET_BELOW_UM[height]
+                if single(under) == "bare":
+                    if (narrowed := meet(domain, Span(room, room))) is not None:
+                        yield narrowed, f"socket {height} over bare board leaves {room / 1000:.2f} mm (bare board)"
+                elif (narrowed := at_most(domain, room)) is not None and narrowed != domain:
+                    yield narrowed, f"socket {height} leaves {room / 1000:.2f} mm at most"
+        if name == "fixed_posts_mm" and isinstance(shape, CardSocket) and isinstance(domain, Lot):
+            posts = self.domain(place, "standoffs_mm")
+            if isinstance(posts, Lot) and posts.may is not None:
+                there = posts.has | posts.may
+                may = (there if domain.may is None else domain.may & there) - domain.has
+                if may != domain.may:
+                    yield Lot(domain.has, may), "a post that stays is one of the standoffs there"
+
+    def _derived(self, place: str, name: str) -> Found | None:
+        """Attributes that are consequences of others and have no claims of their own."""
+        if name == "holds_mm":
+            posts, brackets = self.found(place, "standoffs_mm"), self.found(place, "bracket_mm")
+            assert isinstance(posts.domain, Lot) and isinstance(brackets.domain, Lot)
+            has = posts.domain.has | brackets.domain.has
+            drawn = brackets.domain.may
+            if posts.domain.may is not None:  # a bracket draws a card out to a standoff farther off
+                reach = max(posts.domain.has | posts.domain.may, default=0)
+                lengths = frozenset(m2.LENGTHS) if drawn is None else drawn
+                drawn = frozenset(length for length in lengths if length < reach)
+            works = [b for b in self.bounds.get((place, name), ()) if b.domain is not None]
+            has |= frozenset(m for b in works if isinstance(b.domain, Lot) for m in b.domain.has)
+            may = _either(posts.domain.may, drawn)
+            asks = "standoffs_mm" if posts.domain.may is None or posts.domain.may else "bracket_mm"
+            steps = (*posts.steps, *brackets.steps, *(f"{b.why}: held ({b.deduction})" for b in works))
+            return Found(Lot(has, None if may is None else may - has), steps, asks=asks)
+        if name == "accepted_cards":
+            works = self.bounds.get((place, name), [])
+            has = frozenset(m for b in works if isinstance(b.domain, Lot) for m in b.domain.has)
+            return Found(Lot(has, COMPLETE), tuple(f"{b.why}: accepted ({b.deduction})" for b in works))
+        return None
+
+    # -- limits -------------------------------------------------------------------------------------
+    def limit(self, place: str, name: str) -> Limit:
+        key = (place, name)
+        known = self._limits.get(key)
+        if known is None:
+            known = self._limits[key] = self._picked(place, name)
+        return known
+
+    def caps(self, place: str, name: str) -> tuple[Cap, ...]:
+        """A limit as a rule may meet it, worst first."""
+        if name == "speed_mts" or name.startswith("speed_by_modules"):
+            return self._speed_caps(self.limit(place, name))
+        if self.as_usual and name in ("limit_gb", "total_limit_gb") and self.limit(place, name).value is None:
+            return (Cap(NO_END, NO_END, Source.ASSUMED),)
+        limit = self.limit(place, name)
+        if name == "drive_limit_gb" and limit.value is None:
+            # In a storage mode that remaps, what is beyond 2.199 TB is not known; up to there it reaches.
+            reach = max(limit.at_least, int(sata.MBR_BYTES // 10**9))
+            return (Cap(reach, reach), Cap(NO_END, NO_END))
+        return limit.caps()
+
+    def _speed_caps(self, limit: Limit) -> tuple[Cap, ...]:
+        """While a speed limit is unknown memory runs at its generation's slowest grade at least."""
+        if limit.value is not None:
+            return limit.caps()
+        generations = {self.value(s.id, "generation") for s in self.sockets} - {None}
+        slowest = min((ddr.GRADES[g][0] for g in generations if g in ddr.GRADES), default=ddr.GRADES[3][0])
+        least = max(limit.at_least, slowest)
+        return (Cap(least, least), Cap(NO_END, NO_END))
+
+    def _pick(self, fact: Fact[int], at_least: int = 0, absent: int | None = None) -> Limit:
+        return pick(fact, self.school, self.machine.configuration.id, self.firmware, at_least, absent)
+
+    def _picked(self, place: str, name: str) -> Limit:
+        runs = max((b.least or 0 for b in self.bounds.get((place, name), ())), default=0)
+        if name == "limit_gb":
+            return self._socket_limit(place, runs)
+        if name == "total_limit_gb":
+            return self._total_limit()
+        if name == "drive_limit_gb":
+            remaps = self.domain("boot", "storage_mode") != Some(("plain",)) and "raid" in _members(self.domain("boot", "storage_mode"))
+            return self._pick(self._shape(place).drive_limit_gb, runs, None if remaps else NO_END)
+        if name == "speed_mts":
+            return self._pick(self.machine.memory.speed_mts, self._running_mts(0))
+        if name.startswith("speed_by_modules."):
+            return self._speed_of(int(name.partition(".")[2]))
+        raise KeyError(f"no limit {name!r}")
+
+    @property
+    def sockets(self) -> tuple[MemorySlot, ...]:
+        return tuple(s for s in self.machine.slots if isinstance(s, MemorySlot))
+
+    @property
+    def soldered_gb(self) -> int:
+        return sum(s.capacity_gb for s in self.machine.memory.soldered)
+
+    def _own_total(self) -> Limit:
+        """The total as claims state it, where they state it for this very configuration."""
+        return self._pick(self.machine.memory.total_limit_gb)
+
+    @property
+    def total_is_its_own(self) -> bool:
+        """A family's "up to" proves nothing where soldered sizes differ between its configurations."""
+        machine, this = self.machine.machine, self.machine.configuration
+        if "total_limit_gb" in this.differs.get("memory", {}):
+            return True
+        soldered = {sum(s.capacity_gb for s in machine.configured(c.id).memory.soldered) for c in machine.configurations}
+        return len(soldered) == 1
+
+    def _socket_limit(self, place: str, runs: int) -> Limit:
+        fact = self._shape(place).limit_gb
+        stated = self._pick(fact, runs)
+        alike = [s for s in self.sockets if not s.limit_gb.claims]
+        if alike == list(self.sockets):
+            # Like sockets take like modules unless a claim tells them apart.
+            runs = max([runs, *(b.least or 0 for s in alike for b in self.bounds.get((s.id, "limit_gb"), ()))])
+            stated = self._pick(fact, runs)
+        if stated.value is not None or fact.claims or not self.total_is_its_own:
+            return stated
+        total = self._own_total()
+        if total.value is None:
+            return stated
+        if len(self.sockets) == 1:
+            room = total.value - self.soldered_gb
+            real = max((c for c in ddr.CAPACITIES_GB if c <= room), default=0)
+            # At most the rest of the total, at least the largest real module in it: no module lies between.
+            return Limit(max(real, runs), total.source, max(real, runs), runs, total.contradictions)
+        each = int(share(total.value, self.soldered_gb, len(self.sockets)))
+        return Limit(None, None, None, max(runs, each)) if alike == list(self.sockets) else stated
+
+    def _total_limit(self) -> Limit:
+        memory = self.machine.memory
+        running = self._running_gb
+        stated = self._pick(memory.total_limit_gb, running)
+        if stated.value is not None or memory.total_limit_gb.claims:
+            return stated
+        # Where no total is told, the documented sizes of all sockets bound it from below.
+        sizes = [self.limit(s.id, "limit_gb") for s in self.sockets if s.limit_gb.claims]
+        if self.sockets and len(sizes) == len(self.sockets):
+            known = [limit.value for limit in sizes]
+            least = self.soldered_gb + sum(v for v in known if v is not None)
+            return Limit(None, None, None, max(running, least))
+        return Limit(None, None, None, running)
+
+    @cached_property
+    def _running_gb(self) -> int:
+        """Memory that runs in this machine today, or was delivered in it: a lower bound of its ceiling."""
+        today = [self.contents.fitted.get(s.id) for s in self.sockets]
+        delivered = [s.fitted for s in self.sockets if s.looked]
+
+        def size(modules: Sequence[Any]) -> int:
+            return sum(m.capacity_gb for m in modules if isinstance(m, MemoryModule))
+
+        works = any(Grade.WORKS in self.contents.grades.get(s.id, ()) for s in self.sockets)
+        return self.soldered_gb + max(size(delivered), size(today) if works else 0)
+
+    def _running_mts(self, modules: int) -> int:
+        """What memory was read to run at, where that many modules run today (0 for any)."""
+        read = [c.value for c in self.machine.memory.speed_mts.claims if c.source in (Source.READ, Source.MEASURED)]
+        today = sum(isinstance(self.contents.fitted.get(s.id), MemoryModule) for s in self.sockets)
+        if not read or (modules and modules > today):
+            return 0
+        return max(read)  # fewer modules never run slower than more of the same
+
+    def _speed_of(self, modules: int) -> Limit:
+        """The machine's limit for a number of modules: as told; else at least that of a larger one told, at
+        most that of a smaller one and the machine's."""
+        by, whole = self.machine.memory.speed_by_modules, self.limit("memory", "speed_mts")
+        running = self._running_mts(modules)
+        if modules in by and by[modules].claims:
+            return self._pick(by[modules], running)
+        if not by or not any(f.claims for f in by.values()):
+            return whole
+        larger = [self._pick(by[n]).value for n in by if n > modules]
+        smaller = [self._pick(by[n]).value for n in by if n < modules]
+        least = max([running, *(v for v in larger if v is not None)], default=0)
+        tops = [v for v in (*smaller, whole.value) if v is not None]
+        most = min(tops, default=None)
+        if most is not None and (least >= most or not smaller):
+            # Nothing slower is told of as few modules: they run at the machine's own speed.
+            return Limit(max(most, running), whole.source or Source.DOCUMENTED, max(most, running), running)
+        return Limit(None, None, None, least) if most is None else _between(least, most)
+
+    @cached_property
+    def densities(self) -> Densities:
+        """Chip densities the school allows (rules.md section 3)."""
+        fact = self.machine.memory.density_gbit
+        by: dict[Source, set[int]] = {}
+        for c in fact.claims:
+            if c.source is Source.PROVEN and (not counts(c, self.machine.configuration.id, self.firmware) or c.failures or not c.count):
+                continue
+            by.setdefault(c.source, set()).add(c.value)
+        running = {
+            int(m) for b in self.bounds.get(("memory", "density_gbit"), ()) if isinstance(b.domain, Lot) for m in b.domain.has
+        } | {s.density_gbit for s in self.machine.memory.soldered if s.density_gbit and self.sockets}
+        steps = [*self._said("memory", "density_gbit"), *(f"{d} Gbit chips run" for d in sorted(running))]
+        documented = set(by.get(Source.DOCUMENTED, ()))
+        if not documented and Source.PROVEN not in by:
+            # With no claim the largest documented module stands in: the least dense chips it can be made of.
+            for s in self.sockets:
+                sizes = [c.value for c in s.limit_gb.claims if c.source is Source.DOCUMENTED]
+                generation = self.value(s.id, "generation")
+                for gb in sizes[:1]:
+                    chips = [
+                        d for r in ddr.SODIMM_RANKS for w in ddr.SODIMM_WIDTHS
+                        if (d := ddr.density_gbit(gb, r, w)) in ddr.DENSITIES.get(generation or 0, (1, 2, 4, 8, 16, 24, 32))
+                    ]  # fmt: skip
+                    if chips:
+                        documented.add(int(min(chips)))
+                        steps.append(f"a documented {gb} GB module has chips of {min(chips)} Gbit at least")
+        controller, proven = by.get(Source.CONTROLLER), by.get(Source.PROVEN, set())
+        sure = set(documented)
+        closed = False
+        if self.school in (Limits.PROVEN, Limits.OPEN):
+            sure |= proven
+        if controller and self.school is Limits.CONTROLLER:
+            sure, closed = controller | documented, True
+        elif controller and self.school is Limits.OPEN:
+            sure, closed = sure | controller, True
+        reported = by.get(Source.REPORTED, set()) if self.school is Limits.OPEN else set()
+        return Densities(brought(sure) | brought(running), brought(reported), closed, tuple(steps))
+
+    def _said(self, place: str, name: str) -> tuple[str, ...]:
+        shape = self._shape(place)
+        if name.startswith("speed_by_modules."):
+            fact = shape.speed_by_modules.get(int(name.partition(".")[2]), shape.speed_mts)
+        else:
+            fact = getattr(shape, name)
+        words = self.words(place, name)
+        said = [_told(c, words) for c in fact.claims]
+        return tuple([*said, *(f"{b.why}: {_bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))])
+
+
+def as_delivered(machine: Configured, school: Limits = Limits.PROVEN, firmware: str = "") -> Known:
+    """What is known of a configuration from the library alone."""
+    fitted = {s.id: s.fitted for s in machine.slots if s.looked}
+    return Known(machine, Contents(fitted, boot_slot=machine.machine.boot_slot), school, firmware)
+
+
+#: What returnable unknowns are taken to be on the owner's word (rules.md section 2).
+_USUAL: Mapping[str, Any] = {"card_policy": "any", "starts_nvme": True, "usb": True, "clock_drivers": True}
+
+
+def _members(domain: Domain) -> tuple[Any, ...]:
+    return domain.values if isinstance(domain, Some) else ()
+
+
+def _between(least: int, most: int) -> Limit:
+    """Unknown between two figures: the lower is sure."""
+    return Limit(None, None, None, least) if least < most else Limit(most, Source.DOCUMENTED, most, least)
+
+
+def _either(a: frozenset[Any] | None, b: frozenset[Any] | None) -> frozenset[Any] | None:
+    return None if a is None or b is None else a | b
+
+
+_KEYS: dict[str, tuple[str, ...]] = {"m2_drive": ("B", "M"), "radio": ("A", "E"), "cellular": ("B",)}
+
+
+def _everything(shape: Any, name: str, words: Attribute) -> Domain:
+    """What the attribute could be before anybody has said a word."""
+    if words.kind in ("list", "numbers"):
+        return Lot(frozenset(), frozenset(words.values) if words.values else None)
+    if name == "key" and isinstance(shape, CardSocket):
+        return Some(_KEYS[shape.kind])
+    if isinstance(shape, DriveSlot) and name == "pcie_generation":
+        return Some(words.values)
+    if words.kind == "flag":
+        return Some((False, True))
+    if words.kind == "text":
+        return Some(words.values) if words.values else Anything()
+    if words.values:
+        return Some(words.values)
+    assert words.low is not None and words.high is not None, f"{name} has neither values nor a range"
+    return Span(words.low, words.high)
+
+
+def _as_domain(claim: Claim[Any], everything: Domain, words: Attribute) -> Domain:
+    value = claim.value
+    if not words.tells(value):
+        return everything
+    if isinstance(everything, Lot):
+        members = frozenset(value)
+        if claim.among_others:
+            may = everything.may
+            return Lot(members, None if may is None else may - members)
+        return complete(members)
+    if isinstance(everything, Span) and isinstance(value, int):
+        return Span(value, value)
+    return Some((value,))
+
+
+def _told(claim: Claim[Any], words: Attribute) -> str:
+    times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
+    where = "".join(f", {k} {v}" for k, v in (("firmware", claim.firmware), ("in", claim.configuration)) if v)
+    who = f", {claim.who}" if claim.who else ""
+    note = f" ({claim.note})" if claim.note else ""
+    others = " among others" if claim.among_others else ""
+    return f"{claim.source}: {_sized(claim.value, words)}{others}{times}{where}{who}{note}"
+
+
+def _sized(value: Any, words: Attribute) -> str:
+    if isinstance(value, int) and value >= NO_END:
+        return "no end"
+    return f"{shown(value, words.scale)} {words.unit}".strip()
+
+
+def _bound_words(bound: Bound, words: Attribute) -> str:
+    if bound.least is not None:
+        return f"{_sized(bound.least, words)} or more"
+    if bound.most is not None:
+        return f"{_sized(bound.most, words)} or less"
+    return in_words(bound.domain, words) if bound.domain is not None else ""
+
+
+def in_words(domain: Domain, words: Attribute) -> str:
+    """A domain as a person reads it: 'key B or M', '1.35 mm or more', 'unknown'."""
+    match domain:
+        case Anything():
+            return "unknown"
+        case Some(values) if len(values) == 1:
+            return _sized(values[0], words)
+        case Some(values):
+            if words.kind == "flag" or (len(words.values) > 1 and set(words.values) <= set(values)):
+                return "unknown"
+            return f"{' or '.join(shown(v, words.scale) for v in values)} {words.unit}".strip()
+        case Span(low, high):
+            if low == high:
+                return _sized(low, words)
+            if (words.low, words.high) == (low, high):
+                return "unknown"
+            if high == words.high:
+                return f"{_sized(low, words)} or more"
+            if low == words.low:
+                return f"{_sized(high, words)} or less"
+            return f"{shown(low, words.scale)} to {_sized(high, words)}"
+        case Lot(has, may):
+            members = shown(tuple(sorted(map(str, has)))) if has else ""
+            if may is not None and not may:
+                return f"{members or 'none'} {words.unit if members else ''}".strip()
+            return f"{members}, others not known" if members else "unknown"
+
+
+__all__ = ["BatterySlot", "BaySlot", "Densities", "Explained", "Found", "Known", "in_words"]

@@ -1,0 +1,99 @@
+"""Limits: which figure counts under which school (rules.md section 2).
+
+A school's limit is a convention, not a truth. What is fitted and running now is a lower bound under every school;
+outcomes under another configuration or firmware are shown and never decide.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ..machine.claim import Claim, Fact, Limits, Source
+
+#: More than any part has: where nothing sets an end.
+NO_END = 2**31
+
+
+@dataclass(frozen=True, slots=True)
+class Cap:
+    """A limit in force. ``sure`` is the limit without what only a report carries: above it, up to ``most``, a part
+    is held back, unproven. ``source`` is who says so, None while it is one possibility among others."""
+
+    most: int
+    sure: int
+    source: Source | None = None
+
+    def __str__(self) -> str:
+        return f"{self.most} {self.source}" if self.source else str(self.most)
+
+
+@dataclass(frozen=True)
+class Limit:
+    """A picked limit. ``value`` None is unknown; then it is at least ``at_least``."""
+
+    value: int | None
+    source: Source | None = None
+    sure: int | None = None
+    at_least: int = 0
+    contradictions: tuple[str, ...] = ()
+
+    def caps(self) -> tuple[Cap, ...]:
+        """The limit as a rule may meet it: as it is, or while it is unknown at its worst and at its best."""
+        if self.value is None:
+            return (Cap(self.at_least, self.at_least), Cap(NO_END, NO_END))
+        return (Cap(self.value, self.value if self.sure is None else self.sure, self.source),)
+
+
+def counts(claim: Claim[int], configuration: str, firmware: str) -> bool:
+    """Does an outcome count here: its configuration and its firmware are those of the machine on the bench?"""
+    return claim.configuration in ("", configuration) and claim.firmware in ("", firmware)
+
+
+def proven_value(claims: Iterable[Claim[int]], configuration: str, firmware: str) -> int | None:
+    """The highest value proven here with no failure at that value."""
+    here = [c for c in claims if c.source is Source.PROVEN and counts(c, configuration, firmware)]
+    failed = {c.value for c in here if c.failures}
+    return max((c.value for c in here if c.count > 0 and c.value not in failed), default=None)
+
+
+def pick(
+    fact: Fact[int], school: Limits, configuration: str = "", firmware: str = "", at_least: int = 0, absent: int | None = None
+) -> Limit:
+    """The limit a school picks.
+
+    ``at_least`` is what runs now or follows from it; ``absent`` the interface standard's own figure, which counts
+    under every school where the maker gives none.
+    """
+
+    def said(source: Source) -> list[int]:
+        return [c.value for c in fact.claims if c.source is source]
+
+    odd = [
+        f"{source} claims {' and '.join(map(str, sorted(set(said(source)))))}; the lower counts"
+        for source in (Source.DOCUMENTED, Source.CONTROLLER)
+        if len(set(said(source))) > 1
+    ]
+    documented, controller = (min(said(s), default=None) for s in (Source.DOCUMENTED, Source.CONTROLLER))
+    if documented is not None and controller is not None and controller < documented:
+        odd.append(f"controller says {controller}, below the documented {documented}")
+    if absent is not None and controller is None:
+        controller = absent
+    proven = proven_value(fact.claims, configuration, firmware)
+    reported = max(said(Source.REPORTED), default=None)
+    running = max([at_least, *said(Source.READ), *said(Source.MEASURED)])
+
+    candidates: list[tuple[int | None, Source]] = [(documented, Source.DOCUMENTED)]
+    if school is Limits.CONTROLLER:
+        candidates = [(controller, Source.CONTROLLER)] if controller is not None else candidates
+    elif school in (Limits.PROVEN, Limits.OPEN):
+        candidates.append((proven, Source.PROVEN))
+    if school is Limits.OPEN:
+        candidates.append((controller, Source.CONTROLLER))
+    if absent is not None and documented is None:
+        candidates.append((controller, Source.CONTROLLER))
+    known = [(v, s) for v, s in candidates if v is not None]
+    sure, source = max(known, key=lambda k: k[0]) if known else (None, None)
+    if sure is not None and running > sure:
+        sure, source = running, Source.RUNS
+    if school is Limits.OPEN and reported is not None and reported > max(sure or 0, running):
+        return Limit(reported, Source.REPORTED, max(sure or 0, running), running, tuple(odd))
+    return Limit(sure, source if sure is not None else None, sure, running, tuple(odd))

@@ -1,0 +1,102 @@
+"""An attribute, declared once, on its field: what it is called, its unit, what it could be, and how to look.
+
+Survey, editor, map, matrix, "measure first", the API and the documents all read these words here. A shape whose
+facts lack them does not load (:func:`declared`).
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from ..standards import pack
+from .claim import Fact
+
+#: How an attribute is typed in and shown.
+Kind = Literal["number", "choice", "flag", "list", "numbers", "text"]
+#: Where one looks, cheapest first; ties in what to ask first go by it.
+Where = Literal["software", "firmware", "label", "seller", "manual", "cover", "board"]
+#: Minutes one look takes there, where the attribute does not say otherwise.
+MINUTES: dict[str, int] = {"software": 1, "firmware": 3, "label": 2, "seller": 5, "manual": 5, "cover": 15, "board": 20}
+
+
+@dataclass(frozen=True)
+class Attribute:
+    """The words of one attribute.
+
+    ``scale`` leads from the stored integer to the unit shown (1000 µm are 1 mm). ``values`` is what it could be
+    when nothing is known: every real value; for lists, every member there is (none given: anything). ``low`` and
+    ``high``, in the stored unit, bound a height, room or gap instead, and are the range a laptop can have.
+    ``standard`` says which figures tell something: those ``values`` list, or those like ``cells`` make. ``after``
+    names the attribute that is asked first, where this one means nothing before.
+    ``returnable``: the worst that can happen is that the part does not work and goes back (rules.md section 2).
+    """
+
+    label: str
+    kind: Kind = "number"
+    unit: str = ""
+    scale: int = 1
+    values: tuple[Any, ...] = ()
+    low: int | None = None
+    high: int | None = None
+    where: Where = "manual"
+    tool: str = ""
+    how: str = ""
+    minutes: int = 0
+    is_limit: bool = False
+    returnable: bool = False
+    standard: Literal["", "listed", "cells"] = ""
+    after: str = ""
+
+    def tells(self, value: Any) -> bool:
+        """Does this value tell anything? A width of 20 mm or a voltage no number of cells makes is unknown, not
+        nonsense (rules.md sections 4 and 6)."""
+        if self.standard == "listed":
+            return value in self.values
+        return self.standard != "cells" or pack.cells_of(value) is not None
+
+    @property
+    def options(self) -> tuple[str, ...]:
+        """What can be chosen on screen."""
+        return tuple(map(str, self.values)) if self.kind in ("choice", "list") else ()
+
+    @property
+    def look_minutes(self) -> int:
+        return self.minutes or MINUTES[self.where]
+
+
+def shown(value: Any, scale: float = 1) -> str:
+    """A value as a person reads it."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, tuple | list | frozenset):
+        return ", ".join(map(str, value)) or "none"
+    if isinstance(value, int | float):
+        return f"{value / scale:g}" if scale != 1 else f"{value}"
+    return str(value).replace("_", " ")
+
+
+@cache
+def attributes_of(model: type[BaseModel]) -> dict[str, Attribute]:
+    """The attributes of a shape by field, in declared order."""
+    found = {}
+    for name, field in model.model_fields.items():
+        words = next((m for m in field.metadata if isinstance(m, Attribute)), None)
+        if words is not None:
+            found[name] = words
+    return found
+
+
+def declared(model: type[BaseModel]) -> None:
+    """Raises :class:`TypeError` when a fact of the shape has no words."""
+    facts = [n for n, f in model.model_fields.items() if isinstance(f.default, Fact)]
+    if silent := [n for n in facts if n not in attributes_of(model)]:
+        raise TypeError(f"{model.__name__}.{silent[0]} is a fact without words: declare its Attribute on the field")
+
+
+def listed(names: Iterable[str]) -> str:
+    """'a, b and c'."""
+    words = list(names)
+    return " and ".join([", ".join(words[:-1]), words[-1]] if len(words) > 1 else words)

@@ -1,0 +1,93 @@
+"""What a laptop or a part cannot be: one check on the shapes themselves, and so at every door.
+
+Labels, columns, JSON, machine files, the editor, edits and readings all end in these shapes; what stands here is
+refused at each of them in the same words (rules.md section 3).
+"""
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from ..standards import ddr, m2
+from .attribute import Attribute, attributes_of, shown
+from .claim import Fact, Source
+
+
+def look_over(place: BaseModel) -> None:
+    """Raises :class:`ValueError` for a claim no laptop can make true, naming attribute and range."""
+    name = getattr(place, "id", type(place).__name__.lower())
+    for field, words in attributes_of(type(place)).items():
+        fact = getattr(place, field)
+        if isinstance(fact, Fact):
+            for claim in fact.claims:
+                # The standard itself may say there is no limit one will meet.
+                if claim.source is not Source.CONTROLLER or not words.is_limit:
+                    _look(f"{name}.{field}", words, claim.value)
+    for count, fact in getattr(place, "speed_by_modules", {}).items():
+        if not 1 <= count <= 8:
+            raise ValueError(f"{name}: {count} modules are no population a laptop has")
+        for claim in fact.claims:
+            _look(f"{name}.speed_by_modules", attributes_of(type(place))["speed_mts"], claim.value)
+
+
+def _look(where: str, words: Attribute, value: Any) -> None:
+    if isinstance(value, bool) or not isinstance(value, int | float | tuple):
+        return
+    if isinstance(value, tuple):
+        for one in value:
+            if isinstance(one, int) and not 1 <= one <= 200:
+                raise ValueError(f"{where}: {words.label} {one} {words.unit} is nothing a laptop has")
+        if len(value) > 500:
+            raise ValueError(f"{where}: a list of {len(value)} is longer than any")
+        return
+    low, high = words.low, words.high
+    if low is None and high is None and words.values and isinstance(words.values[0], int):
+        low, high = min(words.values), max(words.values)
+        if not words.unit and value not in words.values:
+            raise ValueError(f"{where}: {words.label} {value} is none of {', '.join(map(str, words.values))}")
+    if (low is not None and value < low) or (high is not None and value > high):
+        least = shown(low, words.scale) if low is not None else "0"
+        raise ValueError(
+            f"{where}: {words.label} {shown(value, words.scale)} {words.unit} is nothing a laptop has "
+            f"({least} to {shown(high, words.scale)})".replace("  ", " ")
+        )
+
+
+def module_is_real(module: Any) -> None:
+    """Raises :class:`ValueError` for a memory module that cannot be: 7 GB, DDR4-3100, 3Rx5, 24 GB as 2Rx8."""
+    generation = module.generation
+    if generation not in (2, 3, 4, 5):
+        raise ValueError(f"there is no DDR{generation} SO-DIMM")
+    if module.capacity_gb not in ddr.CAPACITIES_GB:
+        raise ValueError(f"no module has {module.capacity_gb} GB")
+    if generation > 2 and not any(ddr.same_grade(g, module.grade_mts) for g in ddr.GRADES[generation]):
+        raise ValueError(f"DDR{generation}-{module.grade_mts} is no grade")
+    if module.ranks is not None and module.ranks not in ddr.RANKS:
+        raise ValueError(f"{module.ranks} ranks: a module has 1, 2, 4 or 8")
+    if module.chip_width is not None and module.chip_width not in ddr.WIDTHS:
+        raise ValueError(f"x{module.chip_width} chips: there are x4, x8 and x16")
+    if generation > 2 and module.ranks and module.chip_width:
+        chips = ddr.density_gbit(module.capacity_gb, module.ranks, module.chip_width)
+        if chips not in ddr.DENSITIES[generation]:
+            raise ValueError(
+                f"{module.capacity_gb} GB as {module.ranks}Rx{module.chip_width} would take {chips} Gbit chips, "
+                f"and DDR{generation} has {', '.join(map(str, ddr.DENSITIES[generation]))}"
+            )
+    if module.profile_mts is not None and not module.grade_mts <= module.profile_mts <= 12_000:
+        raise ValueError(f"a profile of {module.profile_mts} is none above the base grade {module.grade_mts}")
+    if module.voltage_mv is not None and not 900 <= module.voltage_mv <= 1800:
+        raise ValueError(f"{module.voltage_mv / 1000:g} V is no memory voltage")
+
+
+def card_is_real(card: Any) -> None:
+    """Raises :class:`ValueError` for keys there are not, or more lanes than a card's notches leave."""
+    if card.keys is not None:
+        if odd := [k for k in card.keys if k not in m2.KEY_PINS]:
+            raise ValueError(f"no key {odd[0]}: keys in use are A, B, E and M")
+        if len(card.keys) > 2:
+            raise ValueError("a card has one key or two, and a soldered one none")
+    lanes = getattr(card, "lanes", None)
+    if lanes is not None and lanes not in (1, 2, 4):
+        raise ValueError(f"×{lanes}: a card has 1, 2 or 4 lanes")
+    if lanes is not None and card.keys and card.form == "m2" and lanes > max(m2.KEY_LANES[k] for k in card.keys):
+        raise ValueError(f"key {'+'.join(card.keys)} carries no ×{lanes}")
