@@ -34,8 +34,9 @@ def _core():  # type: ignore[no-untyped-def]
         from insertum.core.machine.part import Accessory
         from insertum.core.machine.shape import Machine
     except ImportError:  # before the shapes had a package of their own
-        from insertum.core.machine import Machine
         from insertum.core.part import Accessory
+
+        from insertum.core.machine import Machine
     return matrix, build_today, read_csv, Accessory, Machine
 
 
@@ -59,9 +60,8 @@ def many_parts(demo: Path, count: int = COUNT, hidden: float = 0.0):  # type: ig
         if hasattr(part, "capacity_gb") and part.kind != "memory":
             changes["capacity_gb"] = chance.choice((240, 256, 480, 500, 512, 960, 1000, 1024, 2000, 2048, 4000))
         for name in HIDDEN:
-            if name in type(part).model_fields and not (part.kind == "memory" and name == "generation"):
-                if chance.random() < hidden:
-                    changes[name] = None
+            if name in type(part).model_fields and (part.kind, name) != ("memory", "generation"):
+                changes |= {name: None} if chance.random() < hidden else {}
         made.append(part.model_copy(update=changes))
     return made
 
@@ -74,7 +74,11 @@ def twelve_slots(demo: Path):  # type: ignore[no-untyped-def]
         return Machine.model_validate_json((demo / "machines" / f"{name}.json").read_text()).model_dump(mode="json")
 
     data = read("brannock-fell-17")
-    for name, slot in (("brannock-harrow-16", "bay"), ("halden-tern-13", "cellular"), ("brannock-harrow-16", "drive-2")):
+    for name, slot in (
+        ("brannock-harrow-16", "bay"),
+        ("halden-tern-13", "cellular"),
+        ("brannock-harrow-16", "drive-2"),
+    ):
         found = next(s for s in read(name)["slots"] if s["id"] == slot)
         data["slots"].append({**found, "id": f"more-{slot}", "reached_by": ["cover"]})
     return Machine.model_validate(data)

@@ -5,8 +5,8 @@ from itertools import product
 from pathlib import Path
 
 from insertum.core.fit.judge import matrix
-from insertum.core.machine.shape import Machine
 from insertum.core.machine.part import Accessory
+from insertum.core.machine.shape import Machine
 from insertum.core.plan.need import Need
 from insertum.core.plan.planner import Planner, plan
 from insertum.core.plan.request import PlanRequest, Terms, Use

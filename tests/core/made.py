@@ -6,10 +6,10 @@ A test changes the one thing it is about.
 from pathlib import Path
 from typing import Any
 
-from insertum.core.machine.claim import Limits
 from insertum.core.fit.build import Build
-from insertum.core.machine.shape import Configured, Machine
+from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
+from insertum.core.machine.shape import Configured, Machine
 from insertum.core.standards.m2 import KEY_LANES
 from insertum.core.survey.bench import build_today
 
@@ -91,7 +91,15 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         "width_mm": 320,
         "depth_mm": 220,
         "memory": memory,
-        "boot": {"starts_nvme": True, "storage_mode": "plain", "storage_mode_fixed": False, "mode_driver": False, "style": "uefi", "partitioning": "gpt"} | changes.get("boot", {}),
+        "boot": {
+            "starts_nvme": True,
+            "storage_mode": "plain",
+            "storage_mode_fixed": False,
+            "mode_driver": False,
+            "style": "uefi",
+            "partitioning": "gpt",
+        }
+        | changes.get("boot", {}),
         "slots": [{"id": id, "place": PLACE, **slot} for id, slot in plain.items()],
         "exclusions": changes.get("exclusions", []),
         "obstacles": [

@@ -3,8 +3,8 @@
 import pytest
 
 from insertum.core.fit.judge import judge_equipped, kind_fits, matrix
-from insertum.core.machine.shape import Machine
 from insertum.core.machine.part import Accessory, Fittable
+from insertum.core.machine.shape import Machine
 from insertum.core.survey.bench import build_today
 from insertum.formats.parts import read_csv
 
@@ -29,6 +29,6 @@ def test_every_pair_is_judged_as_alone(machine: Machine, configuration: str) -> 
         found = matrix(context, FITTING, SHELF)
         pairs = [(p, s) for p in FITTING for s in build.machine.slots if kind_fits(s, p)]
         alone = [judge_equipped(context, s.id, p, SHELF) for p, s in pairs]
-        assert [(j.slot, j.part, j.verdict, j.findings, j.accessories, j.extra_minor, j.short) for j in found] == [
-            (j.slot, j.part, j.verdict, j.findings, j.accessories, j.extra_minor, j.short) for j in alone
+        assert [(j.slot, j.part, j.verdict, j.asks, j.accessories, j.extra_minor, j.short) for j in found] == [
+            (j.slot, j.part, j.verdict, j.asks, j.accessories, j.extra_minor, j.short) for j in alone
         ]

@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from insertum.core.base import InputError
-from insertum.core.machine.claim import settle
+from insertum.core.known.known import as_delivered
 from insertum.core.machine.shape import Machine
 
 from . import made
@@ -32,7 +32,7 @@ def changed(path: str, value: Any) -> dict[str, Any]:
 BAD = [
     ("id", "Strand 15", "pattern"),
     ("id", ..., "required"),
-    ("format", "insertum-machine/2", "insertum-machine/1"),
+    ("format", "insertum-machine/3", "insertum-machine/2"),
     ("maker", ..., "required"),
     ("width_mm", 0, "greater than 0"),
     ("width_mm", "wide", "valid number"),
@@ -44,7 +44,12 @@ BAD = [
     ("slots/1/id", "memory-b", "two slots share one id"),
     ("slots/1/reached_by", ["drawbridge"], "drawbridge"),
     ("slots/1/place/w_mm", -80, "greater than 0"),
-    ("slots/1/pcie", {"generation": 3}, "lanes"),
+    ("slots/1/pcie_lanes", 3, "none of 0, 1, 2, 4"),
+    ("slots/1/pcie_generation", 9, "none of 1, 2, 3, 4, 5"),
+    ("slots/1/pcie_generation", 0, "none of"),
+    ("slots/1/clearance_below_um", -1500, "greater than or equal to 0"),
+    ("memory/total_limit_gb", 3200, "nothing a laptop has"),
+    ("memory/speed_by_modules", {"99": 3200}, "no population"),
     ("slots/1/sata", "some", "valid integer"),
     ("slots/1/cooled", [{"value": True, "source": "rumour"}], "documented"),
     ("slots/1/standoffs_mm", ["long"], "valid integer"),
@@ -56,8 +61,8 @@ BAD = [
     ("obstacles/1/after", ["nowhere"], "nowhere"),
     ("power_off", "nowhere", "named but not there"),
     ("boot_slot", "drive-9", "named but not there"),
-    ("exclusions", [{"when": "drive-9", "holds": "anything", "off": "drive-2"}], "named but not there"),
-    ("exclusions", [{"when": "drive-1", "holds": "hands", "off": "drive-2"}], "anything"),
+    ("exclusions", [{"when": "drive-9", "holds": "anything", "on": "drive-2"}], "named but not there"),
+    ("exclusions", [{"when": "drive-1", "holds": "hands", "on": "drive-2"}], "anything"),
     ("marks/0/kind", "smell", "family"),
 ]
 
@@ -78,8 +83,8 @@ def test_a_configuration_changes_only_what_it_names() -> None:
     one, two = (machine.configured(c.id) for c in machine.configurations)
     assert [s.id for s in one.slots if s != two.slot(s.id)] == ["memory-b", "drive-1"]
     assert one.boot == two.boot and one.memory.soldered == two.memory.soldered
-    assert settle(one.slot("drive-1").standoffs_mm).value == (80,)  # type: ignore[union-attr]
-    assert settle(two.slot("drive-1").standoffs_mm).value == (42, 80)  # type: ignore[union-attr]
+    assert as_delivered(one).value("drive-1", "standoffs_mm") == (80,)
+    assert as_delivered(two).value("drive-1", "standoffs_mm") == (42, 80)
 
 
 @pytest.mark.parametrize(
@@ -110,6 +115,8 @@ def test_unknown_is_a_choice_everywhere() -> None:
             "fitted",
             "form",
             "locator",
+            "looked",
+            "pci",
         }:
             slot[name] = None
     data["configurations"][0]["differs"] = {}
@@ -124,4 +131,6 @@ def test_unknown_is_a_choice_everywhere() -> None:
     }.items():
         from insertum.core.fit.judge import judge
 
-        assert judge(made.build(blank), slot_id, part).verdict == "measure_first"
+        # The delivered pack still shows its plug and voltage, and both are others than this one's.
+        wanted = "refused" if slot_id == "battery" else "measure_first"
+        assert judge(made.build(blank), slot_id, part).verdict == wanted

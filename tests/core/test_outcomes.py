@@ -3,11 +3,12 @@
 import pytest
 
 from insertum.core.base import InputError
-from insertum.core.machine.claim import Fact, Limits, limit, settle
 from insertum.core.fit.judge import judge, judge_equipped, matrix
 from insertum.core.fit.kit import extras
 from insertum.core.fit.side_by_side import side_by_side
 from insertum.core.fit.waste import adds, per_gb, waste
+from insertum.core.known.known import as_delivered
+from insertum.core.machine.claim import Limits
 from insertum.core.sighting import Sighting, claims_of, proves, with_sightings
 from insertum.core.survey.bench import build_today, laid_out
 
@@ -35,7 +36,10 @@ def seen(**changes) -> Sighting:
         ([seen(proves={"memory-a.limit_gb": 16})], "1.3", Limits.PROVEN, "refused"),  # another firmware never decides
         ([seen(proves={"memory-a.limit_gb": 16})], "1.2", Limits.DOCUMENTED, "refused"),
         ([seen(proves={"memory-a.limit_gb": 16}, firmware="")], "", Limits.PROVEN, "refused"),  # firmware not noted
-        ([seen(proves={"memory-a.limit_gb": 16}, part="X"), seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", part="X")], "1.2", Limits.PROVEN, "refused"),  # a failure at that value
+        ([seen(proves={"memory-a.limit_gb": 16}, part="X"), seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", part="X", cause="machine")], "1.2", Limits.PROVEN, "refused"),  # a failure at that value
+        ([seen(proves={"memory-a.limit_gb": 16}, part="X"), seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", part="X", cause="part")], "1.2", Limits.PROVEN, "seats"),  # not home: teaches nothing of the machine
+        ([seen(proves={"memory-a.limit_gb": 16}, part="X"), seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", part="X", job=1)], "1.2", Limits.PROVEN, "seats"),  # unknown cause, once
+        ([seen(proves={"memory-a.limit_gb": 16}, part="X"), *(seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", part="X", job=j) for j in (1, 2))], "1.2", Limits.PROVEN, "refused"),  # and again
         ([seen(proves={"memory-a.limit_gb": 16}, hearsay=True, who="a club", where="a letter")], "1.2", Limits.OPEN, "held_back"),
         ([seen(proves={"memory-a.limit_gb": 16}, hearsay=True, who="a club", where="a letter")], "1.2", Limits.PROVEN, "refused"),
         ([seen(proves={"memory-a.limit_gb": 16}, configuration="other")], "1.2", Limits.PROVEN, "refused"),
@@ -52,8 +56,12 @@ def test_what_worked_here_counts_where_it_worked(sightings, firmware, school, ve
 @pytest.mark.parametrize(
     ("sightings", "verdict"),
     [
-        ([seen(outcome="did_not")], "refused"),
-        ([seen(outcome="did_not", firmware="1.1")], "seats"),  # shown, never decides
+        ([seen(outcome="did_not", cause="machine")], "refused"),
+        ([seen(outcome="did_not", cause="part")], "seats"),
+        ([seen(outcome="did_not", job=1)], "seats"),  # cause unknown: shown, counts the second time
+        ([seen(outcome="did_not", job=1), seen(outcome="did_not", job=1)], "seats"),  # the same specimen
+        ([seen(outcome="did_not", job=1), seen(outcome="did_not", job=2)], "refused"),
+        ([seen(outcome="did_not", firmware="1.1", cause="machine")], "seats"),  # shown, never decides
         ([seen(outcome="did_not", hearsay=True, who="x", where="y")], "seats"),
         ([seen(outcome="did_not"), seen()], "seats"),  # it failed and it worked
         ([seen(outcome="did_not", part="N")], "seats"),
@@ -73,7 +81,7 @@ def test_a_part_that_only_failed_here_is_not_sold_again(sightings, verdict) -> N
 
 
 def test_counts_by_value_and_firmware() -> None:
-    many = [seen(proves={"memory-a.limit_gb": 16})] * 2 + [seen(proves={"memory-a.limit_gb": 16}, outcome="did_not")]
+    many = [seen(proves={"memory-a.limit_gb": 16})] * 2 + [seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", cause="machine")]
     ((place, claim),) = claims_of(many)
     assert (place, claim["count"], claim["failures"], claim["firmware"]) == ("memory-a.limit_gb", 2, 1, "1.2")
     laid = with_sightings(
@@ -87,10 +95,15 @@ def test_counts_by_value_and_firmware() -> None:
 
 
 def test_a_fact_proven_under_another_firmware_does_not_settle_here() -> None:
-    fact = Fact[str].model_validate([made.said("any", "proven", count=1, firmware="1.20")])
-    assert settle(fact, "1.20").value == "any" and settle(fact, "1.08").value is None and settle(fact).value is None
-    figure = Fact[int].model_validate([made.said(16), made.said(32, "proven", count=1, firmware="1.20")])
-    assert (limit(figure, Limits.PROVEN, "1.20").value, limit(figure, Limits.PROVEN, "1.08").value) == (32, 16)
+    laid = made.machine(
+        {
+            "radio": {"card_policy": [made.said("any", "proven", count=1, firmware="1.20")]},
+            "memory-a": {"limit_gb": [made.said(16), made.said(32, "proven", count=1, firmware="1.20")]},
+        }
+    )
+    seen = [as_delivered(laid, firmware=f) for f in ("1.20", "1.08", "")]
+    assert [k.value("radio", "card_policy") for k in seen] == ["any", None, None]
+    assert [k.limit("memory-a", "limit_gb").value for k in seen] == [32, 16, 16]
 
 
 # -- waste, extras, comparison --------------------------------------------------------------------

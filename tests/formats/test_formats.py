@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from insertum import cli
 from insertum.core.base import InputError
-from insertum.core.machine.shape import Machine
 from insertum.core.machine.part import MemoryModule
+from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import Plan, PlanRequest
 from insertum.core.prove.expect import Expected
 from insertum.core.survey.bench import build_today

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from insertum.core.base import InputError
 from insertum.core.fit.judge import judge_equipped
 from insertum.core.identify.identify import Library, identify
-from insertum.core.machine.shape import Machine
 from insertum.core.machine.part import Accessory, Cellular, M2Drive, MemoryModule, Pack, Radio
+from insertum.core.machine.shape import Machine
 from insertum.core.prove.compare import compare
 from insertum.core.prove.expect import expect
 from insertum.core.standards import ddr, m2, spd

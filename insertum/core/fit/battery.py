@@ -28,6 +28,7 @@ def number(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     "nominal volts a cell: 3.60 to 3.70, 3.80, 3.85 to 3.88; IEC 61960 label",
     BatterySlot,
     Pack,
+    harms=True,
 )
 def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not packs.alike(slot.voltage_mv, part.voltage_mv):
@@ -65,6 +66,7 @@ def glue(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     BatterySlot,
     Pack,
     role=True,
+    harms=True,
 )
 def swollen(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if part.swollen:

@@ -57,7 +57,9 @@ def storage_mode(slot: Any, part: Any, build: Any) -> Iterator[Said]:
             "The firmware's storage mode hides the drive from a plain system.", short="storage mode", remedy=remedy
         )
     else:
-        yield note("The firmware's storage mode hides the drive from a plain system: as a data drive it needs its driver.")
+        yield note(
+            "The firmware's storage mode hides the drive from a plain system: as a data drive it needs its driver."
+        )
 
 
 @rule(

@@ -33,7 +33,9 @@ def form(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if slot.form == "soldered":
         yield refused(f"{slot.name} is soldered to the board: nothing goes in.", short="soldered", keeps_out=True)
     elif part.form == "m2" and part.kind == "radio" and part.width_mm == 12 and part.length_mm == 16:
-        yield refused("A 1216 radio is soldered to a board: it has no edge to plug in.", short="1216, soldered", keeps_out=True)
+        yield refused(
+            "A 1216 radio is soldered to a board: it has no edge to plug in.", short="1216, soldered", keeps_out=True
+        )
     elif slot.form != part.form:
         names = {"m2": "M.2", "mini": "mini"}
         yield refused(
@@ -169,7 +171,9 @@ def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not longer:
         most = max(posts, default=0)
         yield refused(
-            f"{long} mm long; the farthest standoff is at {most} mm." if most else f"No standoff holds a card of {long} mm.",
+            f"{long} mm long; the farthest standoff is at {most} mm."
+            if most
+            else f"No standoff holds a card of {long} mm.",
             short=f"{long} mm into {most} mm" if most else "no standoff",
             caution="Do not leave a card unscrewed or bent.",
             keeps_out=True,
@@ -193,6 +197,7 @@ def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CARDS,
     more=("clearance_below_um",),
     less=("part.below_um",),
+    harms=True,
 )
 def below(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not both_m2(slot, part) or part.below_um == 0:

@@ -82,7 +82,11 @@ def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     name = str(agreed) if agreed else f"SATA {sata.GBIT_S[min(slot.sata, part.generation, 3)]:g} Gb/s"
     reads = min(part.read_mb_s, carries)
     if carries < part.read_mb_s:
-        sum_ = Lazy("{:.1f} MB/s a lane × {} = {}", float(lane_mb_s(agreed.generation)), agreed.lanes, carries) if agreed else None
+        sum_ = (
+            Lazy("{:.1f} MB/s a lane × {} = {}", float(lane_mb_s(agreed.generation)), agreed.lanes, carries)
+            if agreed
+            else None
+        )
         yield held(
             Lazy("Rated {} MB/s, the link carries {} ({}).", part.read_mb_s, carries, name),
             *([sum_] if sum_ is not None else []),
@@ -92,7 +96,10 @@ def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         )
     else:
         yield note(
-            Lazy("{} carries {} MB/s; the drive reads {}.", name, carries, part.read_mb_s), short=name, figure=reads, unit="MB/s"
+            Lazy("{} carries {} MB/s; the drive reads {}.", name, carries, part.read_mb_s),
+            short=name,
+            figure=reads,
+            unit="MB/s",
         )
 
 
@@ -145,9 +152,7 @@ def cooling(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         yield held("Needs cooling and this slot has none: it slows down under load.", short="not cooled")
     elif cooled == "below":
         if part.below_um and slot.pad_below == "removable":
-            yield held(
-                "The pad below was its only cooling and has to come out for this card.", short="not cooled"
-            )
+            yield held("The pad below was its only cooling and has to come out for this card.", short="not cooled")
     elif slot.pad == "missing":
         if build.serves("pad"):
             yield note("With a pad between the drive and the shield.", short="with pad")
@@ -173,6 +178,7 @@ def _squeeze_figures(build: Any) -> tuple[int, ...]:
     DriveSlot,
     M2Drive,
     at={"pad_gap_um": _squeeze_figures},
+    harms=True,
 )
 def pad_thickness(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     for chosen in build.kit:

@@ -6,6 +6,7 @@ their best, improve the worst. So an unknown never becomes *seats* and never hid
 """
 
 from collections.abc import Iterable, Mapping, Sequence
+from functools import partial
 from itertools import product
 from typing import Any, NamedTuple
 
@@ -14,7 +15,7 @@ from ..known.known import Known
 from ..machine.attribute import attributes_of, listed, shown
 from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
-from ..verdict import Finding, Said, Verdict
+from ..verdict import AccessoryNeed, Finding, Said, Verdict
 from .build import Build
 from .inquiry import BuildView, Inquiry, Key, Outcome, PartView, PlaceView, TooMany, Trace, is_one_of
 from .rulebook import Rule
@@ -35,19 +36,59 @@ class Leaf:
     that the part surely does not enter, ``may_stay_out`` that it possibly does not.
     """
 
-    __slots__ = ("asks", "best", "may_stay_out", "out", "outcomes", "rule", "short", "worst")
+    __slots__ = (
+        "_asks",
+        "_short",
+        "best",
+        "kit_free",
+        "may_stay_out",
+        "mixed",
+        "out",
+        "outcomes",
+        "rule",
+        "wants",
+        "worst",
+    )
 
-    def __init__(self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]]) -> None:
+    def __init__(self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]], kit_free: bool = True) -> None:
         self.rule = rule
-        self.outcomes = tuple(outcomes)
-        ranks = [_rank(o.answer) for o in outcomes]
-        self.worst, self.best = max(ranks), min(ranks)
-        keeps = [any(s.keeps_out for s in o.answer) for o in outcomes]
-        self.out, self.may_stay_out = all(keeps), any(keeps)
-        self.asks: tuple[Attribute, ...] = ()
-        if self.worst > USABLE >= self.best or (self.worst > self.best):
-            self.asks = asks_of(self.outcomes, ranks)
-        self.short = "" if self.mixed else self._words(ranks)
+        self.outcomes = outcomes
+        #: Did it come about without a look at the accessories?
+        self.kit_free = kit_free
+        self._asks: tuple[Attribute, ...] | None = None
+        self._short: str | None = None
+        if len(outcomes) == 1:
+            said = outcomes[0].answer
+            self.worst = self.best = _rank(said) if said else 0
+            self.out = self.may_stay_out = any(s.keeps_out for s in said)
+        else:
+            ranks = [_rank(o.answer) for o in outcomes]
+            self.worst, self.best = max(ranks), min(ranks)
+            keeps = [any(s.keeps_out for s in o.answer) for o in outcomes]
+            self.out, self.may_stay_out = all(keeps), any(keeps)
+        #: Usable in some possibilities and not in others.
+        self.mixed = self.best <= USABLE < self.worst
+        #: What it needs beside itself, in any possibility.
+        self.wants: tuple[AccessoryNeed, ...] = ()
+        if self.worst:
+            self.wants = tuple(dict.fromkeys(s.needs for o in outcomes for s in o.answer if s.needs))
+        # Only rules that say so may harm: the matrix stops early by it.
+        assert self.worst < HARM or rule.harms, f"{rule.id} speaks of harm and does not declare it"
+
+    @property
+    def asks(self) -> tuple[Attribute, ...]:
+        """The attributes to look at where it is not the same in every possibility."""
+        if self._asks is None:
+            ranks = [_rank(o.answer) for o in self.outcomes]
+            self._asks = asks_of(self.outcomes, ranks) if self.worst > self.best else ()
+        return self._asks
+
+    @property
+    def short(self) -> str:
+        """The few words of the verdict, true of every possibility."""
+        if self._short is None:
+            self._short = "" if self.mixed else self._words([_rank(o.answer) for o in self.outcomes])
+        return self._short
 
     def _words(self, ranks: Sequence[int]) -> str:
         """The few words of the verdict, true of every possibility."""
@@ -70,14 +111,16 @@ class Leaf:
             return f"maybe {worst}" if worst else ""
         return next((s for s, r in zip(shorts, ranks, strict=True) if r == level), "")
 
-    @property
-    def mixed(self) -> bool:
-        """Usable in some possibilities and not in others."""
-        return self.best <= USABLE < self.worst
+
+_RANKS = {v: v.rank for v in Verdict}
 
 
-def _rank(said: Iterable[Said]) -> int:
-    return max((s.verdict.rank for s in said), default=0)
+def _rank(said: tuple[Said, ...]) -> int:
+    if not said:
+        return 0
+    if len(said) == 1:
+        return _RANKS[said[0].verdict]
+    return max([_RANKS[s.verdict] for s in said])
 
 
 def attribute_of(key: Key) -> Attribute:
@@ -126,9 +169,10 @@ class Asker:
         inquiry = self.inquiry
         inquiry.helps = rule.helps
         inquiry.reads = {}
+        inquiry.kit_read = False
         view = PartView(inquiry, part, trace=trace)
         build = BuildView(inquiry, self.build, self.slot, view, self.kit)
-        inquiry.at = {name: (lambda f=f: f(build)) for name, f in rule.at.items()} if rule.at else _NO_FIGURES
+        inquiry.at = {name: partial(f, build) for name, f in rule.at.items()} if rule.at else _NO_FIGURES
         try:
             outcomes = inquiry.all(lambda: tuple(rule.judge(self.view, view, build)))
         except TooMany:
@@ -136,14 +180,17 @@ class Asker:
         if not outcomes:
             outcomes = [Outcome((_IMPOSSIBLE,), {})]
         if len(outcomes) > 1 and self.worked:
+            inquiry.kit_read = True  # what worked there may have worked with accessories
             if is_one_of(view.number, self.worked):
                 outcomes = settled_by_outcome(outcomes)
-        return Leaf(rule, outcomes)
+        return Leaf(rule, outcomes, not inquiry.kit_read)
 
 
 _NO_FIGURES: Mapping[str, Any] = {}
 _TOO_MANY = Said(Verdict.REFUSED, "There is too much unknown here to go through: measure first.")
-_IMPOSSIBLE = Said(Verdict.REFUSED, "Its figures contradict each other: no such part is made.", short="figures contradict")
+_IMPOSSIBLE = Said(
+    Verdict.REFUSED, "Its figures contradict each other: no such part is made.", short="figures contradict"
+)
 
 
 def settled_by_outcome(outcomes: Sequence[Outcome[Any]]) -> list[Outcome[Any]]:
@@ -180,8 +227,9 @@ def join(leaves: Sequence[Leaf], known: Known, part: Fittable) -> Joint:
         if best == HARM and any(leaf.may_stay_out for leaf in leaves):
             # Harm needs entering: where its key, width or plug may keep it out, it is refused at least.
             verdict = REFUSED
-        short = next((leaf.short for leaf in leaves if leaf.best == verdict and leaf.short), "")
-        return Joint(_VERDICTS[verdict], short or next((le.short for le in leaves if le.best > USABLE), ""), ())
+        return Joint(
+            _VERDICTS[verdict], next((leaf.short for leaf in leaves if leaf.best == verdict and leaf.short), ""), ()
+        )
     mixed = [leaf for leaf in leaves if leaf.mixed]
     if len(mixed) > 1 and (never := _never_together(mixed)):
         return Joint(Verdict.REFUSED, never, ())
@@ -195,12 +243,11 @@ _VERDICTS = tuple(Verdict)
 
 def _never_together(mixed: Sequence[Leaf]) -> str:
     """Where rules share an unknown: is there no possibility that is usable to all of them? Then its words."""
-    sharing = [leaf for leaf in mixed]
-    keys = [frozenset(k for o in leaf.outcomes for k in o.chosen) for leaf in sharing]
+    keys = [frozenset(k for o in leaf.outcomes for k in o.chosen) for leaf in mixed]
     shared = {k for i, a in enumerate(keys) for b in keys[i + 1 :] for k in a & b}
     if not shared:
         return ""
-    involved = [leaf for leaf, k in zip(sharing, keys, strict=True) if k & shared]
+    involved = [leaf for leaf, k in zip(mixed, keys, strict=True) if k & shared]
     options = [
         {tuple((k, v) for k, v in o.chosen.items() if k in shared) for o in leaf.outcomes if _rank(o.answer) <= USABLE}
         for leaf in involved
@@ -375,7 +422,9 @@ def _settles(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) -> 
     good_values = list(dict.fromkeys(values))
     if not good_values or len(good_values) > 4:
         return ""
-    return f"{words.label} {' or '.join(shown(v, words.scale) for v in good_values)} {words.unit}".strip() + " settles it."
+    return (
+        f"{words.label} {' or '.join(shown(v, words.scale) for v in good_values)} {words.unit}".strip() + " settles it."
+    )
 
 
 _CAPPED = ("limit_gb", "total_limit_gb", "drive_limit_gb", "speed_mts")

@@ -44,7 +44,7 @@ class Outcome(NamedTuple, Generic[T]):
 class Inquiry:
     """Choices made so far, and those still to be made otherwise."""
 
-    __slots__ = ("at", "chosen", "helps", "reads", "script", "trail")
+    __slots__ = ("at", "chosen", "helps", "kit_read", "reads", "script", "trail")
 
     def __init__(self) -> None:
         self.chosen: dict[Key, Any] = {}
@@ -55,6 +55,7 @@ class Inquiry:
         #: Figures to look on both sides of, for a range that helps in no one direction.
         self.at: Mapping[str, Callable[[], tuple[int, ...]]] = {}
         self.reads: dict[tuple[str, str], None] = {}
+        self.kit_read = False
 
     def pick(self, key: Key, options: tuple[Any, ...]) -> Any:
         """One of several possibilities: the same for the same key as long as the run lasts."""
@@ -134,7 +135,7 @@ class Membership:
     def __contains__(self, member: Any) -> bool:
         lot = self._lot
         if isinstance(member, Unread):
-            open_ = lot.may is None or lot.may or lot.has
+            open_ = lot.may is None or bool(lot.may) or bool(lot.has)
         elif is_one_of(member, lot.has):
             return True
         else:
@@ -405,6 +406,8 @@ class PartView:
 
     def __getattr__(self, name: str) -> Any:
         value = getattr(self._part, name)
+        if name == "kind":
+            return value  # a memo is for one kind of part
         words = self._words.get(name)
         if self._trace is not None:
             if name not in _FIGURES and name not in _NAMES:
@@ -427,22 +430,22 @@ class PartView:
 
 
 #: Fields whose possible values depend on another field: both are then read.
-_RESTS_ON = {"edge_connector": "height_um", "clock_driver": "generation"}
-_CARD_KEYS = {
-    "m2_drive": (("B",), ("M",), ("B", "M")),
-    "radio": (("A",), ("E",), ("A", "E")),
-    "cellular": (("B",),),
-}
+_RESTS_ON = {"edge_connector": "height_um", "clock_driver": "generation", "read_mb_s": "spinning"}
+#: A spinning drive whose rating nobody states reads no faster (rules.md section 7).
+SPINNING_MB_S = 250
+_CARD_KEYS = {"m2_drive": (("B",), ("M",), ("B", "M")), "radio": (("A",), ("E",), ("A", "E")), "cellular": (("B",),)}
 
 
 def part_domain(part: Fittable, name: str, words: Attribute) -> Any:
     """What a part's unstated field could be."""
     if name == "keys":
         return Some(_CARD_KEYS[part.kind])
-    if name == "edge_connector" and getattr(part, "height_um", None) and part.height_um > _EDGE_UM:  # type: ignore[union-attr]
+    if name == "edge_connector" and (getattr(part, "height_um", None) or 0) > _EDGE_UM:
         return Some((False,))
     if name == "clock_driver" and getattr(part, "generation", 5) < 5:
         return Some((False,))  # JESD323: clocked SO-DIMMs are DDR5
+    if name == "read_mb_s" and getattr(part, "spinning", False):
+        return Span(0, SPINNING_MB_S)
     if name == "tied_to":
         return Some(("", ANOTHER_MAKER))
     if words.kind == "flag":
@@ -496,15 +499,23 @@ class BuildView:
     """The context of a verdict: what else is fitted or planned. Rules read of other slots only what rules.md
     section 1 names: capacity, rated speed, interface, number, and whether the bay is filled."""
 
-    __slots__ = ("_build", "_inquiry", "_slot", "_views", "boot", "kit", "memory", "part")
+    __slots__ = ("_build", "_inquiry", "_kit", "_slot", "_views", "boot", "memory", "part")
 
-    def __init__(self, inquiry: Inquiry, build: "Build", slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()) -> None:
+    def __init__(
+        self, inquiry: Inquiry, build: "Build", slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()
+    ) -> None:
         known = build.known
         self._inquiry, self._build, self._slot = inquiry, build, slot
         self.memory = MemoryView(inquiry, known, "memory", known.machine.memory)
         self.boot = PlaceView(inquiry, known, "boot", known.machine.boot)
-        self.part, self.kit = part, kit
+        self.part, self._kit = part, kit
         self._views: dict[str, Any] = {}
+
+    @property
+    def kit(self) -> tuple[Accessory, ...]:
+        """The accessories bought for the slot at hand."""
+        self._inquiry.kit_read = True
+        return self._kit
 
     @property
     def school(self) -> Any:
@@ -607,7 +618,9 @@ class BuildView:
     def slot_at(self, slot_id: str) -> PlaceView:
         """Another slot's own attributes."""
         if slot_id not in self._views:
-            self._views[slot_id] = PlaceView(self._inquiry, self._build.known, slot_id, self._build.known.slots[slot_id])
+            self._views[slot_id] = PlaceView(
+                self._inquiry, self._build.known, slot_id, self._build.known.slots[slot_id]
+            )
         view: PlaceView = self._views[slot_id]
         return view
 
@@ -670,4 +683,17 @@ def accessory_serves(accessory: Accessory, supplies: str, sizes: Mapping[str, An
     return True
 
 
-__all__ = ["NO_END", "BaySlot", "BuildView", "CardSocket", "Inquiry", "MemoryView", "Outcome", "PartView", "PlaceView", "TooMany", "certain", "possible"]
+__all__ = [
+    "NO_END",
+    "BaySlot",
+    "BuildView",
+    "CardSocket",
+    "Inquiry",
+    "MemoryView",
+    "Outcome",
+    "PartView",
+    "PlaceView",
+    "TooMany",
+    "certain",
+    "possible",
+]

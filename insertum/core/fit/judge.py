@@ -143,7 +143,12 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
         )  # fmt: skip
     if joint.verdict.rank > worst(findings).rank:  # only together they leave no possibility
         findings.append(
-            Finding(rule=leaves[0].rule.id, verdict=joint.verdict, says="No possibility is usable to all of this together.", short=joint.short)
+            Finding(
+                rule=leaves[0].rule.id,
+                verdict=joint.verdict,
+                says="No possibility is usable to all of this together.",
+                short=joint.short,
+            )
         )
     findings.sort(key=lambda f: (-f.verdict.rank,))
     return Judgement(
@@ -188,7 +193,7 @@ def kit_for(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]
 
 def needs_of(leaves: Iterable[Leaf]) -> tuple[AccessoryNeed, ...]:
     """What the part needs beside itself in any possibility."""
-    return tuple(dict.fromkeys(s.needs for leaf in leaves for o in leaf.outcomes for s in o.answer if s.needs))
+    return tuple(dict.fromkeys(n for leaf in leaves for n in leaf.wants))
 
 
 def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Accessory | None:

@@ -55,7 +55,11 @@ def _all(build: Build, shelf: Sequence[Accessory]) -> Iterator[Extra]:
             and build.fitted.get(slot_id) is None
         ):
             gap = build.known.value(slot_id, "pad_gap_um")
-            if build.known.value(slot_id, "cooled") in ("above", "both") and gap and not build.has_accessory(slot_id, "pad"):
+            if (
+                build.known.value(slot_id, "cooled") in ("above", "both")
+                and gap
+                and not build.has_accessory(slot_id, "pad")
+            ):
                 size = pad.pad_for(gap)
                 fitting = [a for a in shelf if a.supplies == "pad" and a.thickness_um == size]
                 if size:

@@ -1,7 +1,9 @@
 """Figures of a build that rules and people both go by, over what is not known: a value, or a range."""
 
+from functools import partial
 from typing import Any
 
+from ..machine.part import Radio
 from ..machine.shape import BaySlot, DriveSlot, RadioSlot
 from ..standards import ddr, wlan
 from ..standards.pcie import Link
@@ -87,20 +89,14 @@ def _is_drive(part: Any) -> bool:
 def radio_modes(build: Build, router: wlan.RadioSide | None) -> list[wlan.Mode | None]:
     """The best modes card, antennas and router could share; with no router told, the card's own best. A radio of
     which standard, streams, width or bands are not told has none that is known: an empty list."""
-    from ..machine.part import Radio
-
     for slot in build.machine.slots:
         part = build.now(slot.id)
         if isinstance(slot, RadioSlot) and isinstance(part, Radio):
-            side = part.side
-            if side is None:
-                return []
-            bands = side.bands
-
-            def mode(view: BuildView, slot_id: str = slot.id, side: wlan.RadioSide = side) -> wlan.Mode | None:
-                place = view.slot_at(slot_id)
-                made = tuple(b for b in bands if b in place.antenna_bands)
-                return wlan.best_mode(side, router or side, place.leads, made)
-
-            return possible(build, mode)
+            return possible(build, partial(_mode, slot.id, part.side, router)) if part.side else []
     return [None]
+
+
+def _mode(slot_id: str, side: wlan.RadioSide, router: wlan.RadioSide | None, view: BuildView) -> wlan.Mode | None:
+    place = view.slot_at(slot_id)
+    made = tuple(b for b in side.bands if b in place.antenna_bands)
+    return wlan.best_mode(side, router or side, place.leads, made)

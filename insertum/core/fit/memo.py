@@ -15,14 +15,13 @@ from typing import Any
 
 from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
-from ..verdict import Verdict
+from ..verdict import AccessoryNeed, Verdict
 from .build import Build
-from .engine import Asker, Joint, Leaf, join, place_of
+from .engine import REFUSED, USABLE, Asker, Joint, Leaf, join, place_of
 from .inquiry import Step, Trace, answer_of
 from .rulebook import Rule, rules_for
 
-#: The joint verdict; verdict, few words and what to look at; whether it wants a kit; and its leaves.
-Together = tuple[Joint, tuple[Verdict, str, tuple[str, ...]], bool, tuple[Leaf, ...]]
+#: Verdict, its few words and what to look at; the kit's numbers; and its price.
 Judged = tuple[tuple[Verdict, str, tuple[str, ...]], tuple[str, ...], int]
 
 
@@ -47,6 +46,18 @@ class _Node:
         return self.leads.get(answer_of(part, self.step))
 
 
+def _followed(here: Any, part: Fittable, compared: dict[Step, Any]) -> Any:
+    """What a part's answers lead to, None where nobody has come by yet; its comparisons are taken down."""
+    while type(here) is _Node:
+        if here.op == "=":
+            here = here.leads.get(getattr(part, here.field))
+        else:
+            answer = answer_of(part, here.step)
+            compared.setdefault(here.step, answer)
+            here = here.leads.get(answer)
+    return here
+
+
 def _keep(top: Any, steps: Sequence[tuple[Step, Any]], end: Any) -> Any:
     """Keep something at the end of a path of questions and answers; returns the path's beginning."""
     if not steps:
@@ -62,14 +73,16 @@ def _keep(top: Any, steps: Sequence[tuple[Step, Any]], end: Any) -> Any:
 
 
 class _Asked:
-    """A rule for one kind of part in one slot with one kit, and the paths known so far."""
+    """A rule for one kind of part in one slot, and the paths known so far: ``free`` ones on which it never looked at
+    the kit, and those by kit."""
 
-    __slots__ = ("rule", "speaks_of", "top")
+    __slots__ = ("by_kit", "free", "rule", "speaks_of")
 
     def __init__(self, rule: Rule, build: Build) -> None:
         self.rule = rule
         self.speaks_of = rule.about(build) if rule.about else None
-        self.top: Any = None
+        self.free: Any = None
+        self.by_kit: dict[tuple[str, ...], Any] = {}
 
 
 class _Kind:
@@ -109,12 +122,13 @@ class _Kind:
 
 
 class _Panel:
-    """The rules for one kind of part in one slot with one kit, and what they say together by class."""
+    """The rules for one kind of part in one slot, and what came out by class of part."""
 
-    __slots__ = ("asked", "asker", "by_class", "turn")
+    __slots__ = ("asked", "askers", "by_class", "slot", "turn")
 
-    def __init__(self, asked: list[_Asked], asker: Asker) -> None:
-        self.asked, self.asker = asked, asker
+    def __init__(self, slot: Slot, asked: list[_Asked]) -> None:
+        self.slot, self.asked = slot, asked
+        self.askers: dict[tuple[str, ...], Asker] = {}
         self.by_class: dict[int, Any] = {}
         self.turn = -1
 
@@ -122,128 +136,163 @@ class _Panel:
 class Bench:
     """One build, ready to judge any number of parts for its slots, with what they need from a shelf."""
 
-    def __init__(self, build: Build, shelf: Sequence[Accessory] = ()) -> None:
+    def __init__(self, build: Build, shelf: Sequence[Accessory] = (), kinds: dict[type, _Kind] | None = None) -> None:
         self.build, self.shelf = build, shelf
-        self._kinds: dict[type, _Kind] = {}
-        self._panels: dict[tuple[Any, ...], _Panel] = {}
-        self._joined: dict[tuple[Leaf, ...], Together] = {}
-        self._kits: dict[Any, tuple[Accessory, ...]] = {}
-        self._sums: dict[tuple[str, ...], tuple[tuple[str, ...], int]] = {}
+        self._kinds: dict[type, _Kind] = {} if kinds is None else kinds
+        self._panels: dict[tuple[str, str], _Panel] = {}
+        self._joined: dict[tuple[Leaf, ...], Joint] = {}
+        self._kits: dict[tuple[AccessoryNeed, ...], tuple[Accessory, ...]] = {}
+        self._serving: dict[AccessoryNeed, Accessory | None] = {}
         self._seen = build.seen_parts
-        self._plain = Bench(build.taken_as_usual(False)) if build.known.as_usual else None
+        self._plain = Bench(build.taken_as_usual(False), (), self._kinds) if build.known.as_usual else None
 
     def judged(self, slot: Slot, part: Fittable) -> Judged:
         """Verdict, its few words and what to look at, with the kit that makes it best."""
-        have = self.build.accessories.get(slot.id, ())
-        joint, short, wants, leaves = self._joint(slot, part, have)
-        if wants and (kit := self._kit(slot, part, joint, leaves)):
-            return (self._joint(slot, part, kit)[1], *self._sum(kit))
-        return short, (), 0
-
-    def _sum(self, kit: tuple[Accessory, ...]) -> tuple[tuple[str, ...], int]:
-        """A kit's part numbers and its price."""
-        key = tuple([a.number for a in kit])
-        found = self._sums.get(key)
-        if found is None:
-            found = self._sums[key] = (key, sum(a.price_minor or 0 for a in kit))
-        return found
-
-    def _kit(self, slot: Slot, part: Fittable, alone: Joint, leaves: tuple[Leaf, ...]) -> tuple[Accessory, ...]:
-        """The cheapest kit that improves the verdict, and nothing in it that makes no difference."""
-        from .judge import cheapest, needs_of
-
-        bought = self._kits.get(leaves)
-        if bought is None:
-            family = self.build.machine.machine.id
-            found = {a.number: a for n in needs_of(leaves) if (a := cheapest(n, self.shelf, family))}
-            bought = self._kits[leaves] = tuple(found.values())
-        if not bought:
-            return ()
-        dressed = self._joint(slot, part, bought)[0]
-        if dressed.verdict.rank >= alone.verdict.rank:
-            return ()  # nothing to sell where it does not help
-        if len(bought) == 1:
-            return bought
-        for spare in sorted(bought, key=lambda a: (-(a.price_minor or 0), a.number)):
-            fewer = tuple(a for a in bought if a is not spare)
-            if self._joint(slot, part, fewer)[0].verdict.rank <= dressed.verdict.rank:
-                bought = fewer
-        return bought
-
-    def _joint(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Together:
-        found = self._together(slot, part, kit)
-        if self._plain is None:
-            return found
-        from .judge import on_the_owners_word
-
-        joint = on_the_owners_word(found[0], self._plain._together(slot, part, kit)[0])
-        return found if joint is found[0] else (joint, (joint.verdict, joint.short, ()), found[2], found[3])
-
-    def _together(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Together:
-        panel = self._panels.get((slot.id, part.kind, tuple([a.number for a in kit]) if kit else ()))
-        if panel is None:
-            panel = self._open(slot, part, kit)
+        panel = self._panels.get((slot.id, part.kind)) or self._open(slot, part)
         kind = self._kinds.get(type(part))
         if kind is None:
             kind = self._kinds[type(part)] = _Kind()
         if part.number in self._seen:  # the workshop's own outcomes speak of this very number
-            return self._ask_all(panel, kind, part)[0]
+            return self._judge(panel, kind, part, {})
         if panel.turn == kind.turn:
             here = panel.by_class.get(kind.of(part))
             while type(here) is _Node:
                 here = here.leads.get(getattr(part, here.field) > here.figure) if here.op == ">" else here.next(part)
             if here is not None:
-                known: Together = here
+                known: Judged = here
                 return known
         while True:
-            together, steps = self._ask_all(panel, kind, part)
+            compared: dict[Step, Any] = {}
+            found = self._judge(panel, kind, part, compared)
             if panel.turn == kind.turn:
                 break
             panel.by_class, panel.turn = {}, kind.turn
         own = kind.of(part)
-        panel.by_class[own] = _keep(panel.by_class.get(own), steps, together)
-        return together
+        panel.by_class[own] = _keep(panel.by_class.get(own), list(compared.items()), found)
+        return found
 
-    def _open(self, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> _Panel:
+    def _open(self, slot: Slot, part: Fittable) -> _Panel:
         both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
-        panel = _Panel([_Asked(r, self.build) for r in both], Asker(self.build, slot, kit))
+        panel = self._panels[(slot.id, part.kind)] = _Panel(slot, [_Asked(r, self.build) for r in both])
         # A pair that could meet and that no rule judges is an error, never seats (rules.md section 1).
         assert panel.asked, f"no rule speaks of a {part.kind} in a {slot.kind} slot"
-        self._panels[(slot.id, part.kind, self._sum(kit)[0])] = panel
         return panel
 
-    def _ask_all(self, panel: _Panel, kind: _Kind, part: Fittable) -> tuple[Together, list[tuple[Step, Any]]]:
-        """What all rules say together, and the comparisons it rests on beside the part's class."""
+    def _judge(self, panel: _Panel, kind: _Kind, part: Fittable, compared: dict[Step, Any]) -> Judged:
+        """Everything said of a part, and the comparisons it rests on beside the part's class."""
+        have = self.build.accessories.get(panel.slot.id, ())
+        leaves, joint = self._with(panel, kind, part, have, compared)
+        kit: tuple[Accessory, ...] = ()
+        if joint.verdict is not Verdict.SEATS and any(leaf.wants for leaf in leaves):
+            kit, joint = self._dressed(panel, kind, part, compared, leaves, joint)
+        short = (joint.verdict, joint.short, tuple([place_of(a) for a in joint.asks]))
+        return short, tuple([a.number for a in kit]), sum([a.price_minor or 0 for a in kit])
+
+    def _dressed(
+        self, panel: _Panel, kind: _Kind, part: Fittable, compared: dict[Step, Any], leaves: list[Leaf], alone: Joint
+    ) -> tuple[tuple[Accessory, ...], Joint]:
+        """The cheapest kit that improves the verdict, and nothing in it that makes no difference."""
+        needs = tuple(dict.fromkeys([n for leaf in leaves for n in leaf.wants]))
+        bought = self._kits.get(needs)
+        if bought is None:
+            bought = self._kits[needs] = self._serve(needs)
+        if not bought:
+            return (), alone
+        dressed = self._with(panel, kind, part, bought, compared, leaves)[1]
+        if dressed.verdict.rank >= alone.verdict.rank:
+            return (), alone  # nothing to sell where it does not help
+        if len(bought) > 1:
+            for spare in sorted(bought, key=lambda a: (-(a.price_minor or 0), a.number)):
+                fewer = tuple(a for a in bought if a is not spare)
+                without = self._with(panel, kind, part, fewer, compared, leaves)[1]
+                if without.verdict.rank <= dressed.verdict.rank:
+                    bought, dressed = fewer, without
+        return bought, dressed
+
+    def _serve(self, needs: tuple[AccessoryNeed, ...]) -> tuple[Accessory, ...]:
+        from .judge import cheapest
+
+        for need in needs:
+            if need not in self._serving:
+                self._serving[need] = cheapest(need, self.shelf, self.build.machine.machine.id)
+        return tuple({a.number: a for n in needs if (a := self._serving[n])}.values())
+
+    def _with(
+        self, panel: _Panel, kind: _Kind, part: Fittable, kit: tuple[Accessory, ...], compared: dict[Step, Any],
+        bare: Sequence[Leaf] = (),
+    ) -> tuple[list[Leaf], Joint]:  # fmt: skip
+        """The leaves and what they say together, with a kit, on the owner's word where it is given."""
+        leaves = self._leaves(panel, kind, part, kit, compared, bare)
+        joint = self._join(leaves, part)
+        if self._plain is None:
+            return leaves, joint
+        from .judge import on_the_owners_word
+
+        plain = self._plain
+        there = plain._panels.get((panel.slot.id, part.kind)) or plain._open(panel.slot, part)
+        return leaves, on_the_owners_word(joint, plain._join(plain._leaves(there, kind, part, kit, compared, ()), part))
+
+    def _join(self, leaves: list[Leaf], part: Fittable) -> Joint:
+        # Where anything is not usable, the leaves that are not decide alone.
+        key = tuple([leaf for leaf in leaves if leaf.worst > USABLE])
+        if not key:
+            return join(leaves, self.build.known, part)
+        found = self._joined.get(key)
+        if found is None:
+            found = self._joined[key] = join(key, self.build.known, part)
+        return found
+
+    def _leaves(
+        self, panel: _Panel, kind: _Kind, part: Fittable, kit: tuple[Accessory, ...], compared: dict[Step, Any],
+        bare: Sequence[Leaf],
+    ) -> list[Leaf]:  # fmt: skip
+        """What each rule says, up to one that settles it. ``bare`` are the leaves without the kit: those that never
+        looked at one stand."""
         leaves: list[Leaf] = []
-        compared: dict[Step, Any] = {}
+        numbers = tuple([a.number for a in kit]) if kit else ()
+        harm = False
+        turn = 0
         for asked in panel.asked:
             if asked.speaks_of is not None and part.number not in asked.speaks_of:
                 continue
-            here = asked.top
-            while type(here) is _Node:
-                if here.op != "=":
-                    compared.setdefault(here.step, answer_of(part, here.step))
-                here = here.next(part)
-            if here is None:
-                trace = Trace()
-                here = panel.asker.ask(asked.rule, part, trace)
-                asked.top = _keep(asked.top, list(trace.steps.items()), here)
-                if asked.speaks_of is None:
-                    kind.note(trace.steps)
-                    for step, answer in trace.steps.items():
-                        if step[0] != "=":
-                            compared.setdefault(step, answer)
+            if bare and turn < len(bare) and bare[turn].kit_free:
+                here: Any = bare[turn]
+            else:
+                here = _followed(asked.free, part, compared)
+                if here is None and asked.by_kit:
+                    here = _followed(asked.by_kit.get(numbers), part, compared)
+                if here is None:
+                    here = self._ask(panel, asked, kind, part, kit, numbers, compared)
+            turn += 1
             leaves.append(here)
-        key = tuple(leaves)
-        together = self._joined.get(key)
-        if together is None:
-            joint = join(key, self.build.known, part)
-            wants = joint.verdict is not Verdict.SEATS and any(
-                s.needs for leaf in key if leaf.worst for o in leaf.outcomes for s in o.answer
-            )
-            short = (joint.verdict, joint.short, tuple(place_of(a) for a in joint.asks))
-            together = self._joined[key] = (joint, short, wants, key)
-        return together, list(compared.items())
+            # What surely does not enter is refused, whatever else is said of it. Rules that may harm come first: after
+            # them a refusal that nothing to buy lifts is the last word too.
+            if here.best > USABLE:
+                harm = harm or here.best > REFUSED
+                if here.out or not (harm or asked.rule.harms or here.wants):
+                    break
+        return leaves
+
+    def _ask(
+        self, panel: _Panel, asked: _Asked, kind: _Kind, part: Fittable, kit: tuple[Accessory, ...],
+        numbers: tuple[str, ...], compared: dict[Step, Any],
+    ) -> Leaf:  # fmt: skip
+        asker = panel.askers.get(numbers)
+        if asker is None:
+            asker = panel.askers[numbers] = Asker(self.build, panel.slot, kit)
+        trace = Trace()
+        leaf = asker.ask(asked.rule, part, trace)
+        steps = list(trace.steps.items())
+        if leaf.kit_free:
+            asked.free = _keep(asked.free, steps, leaf)
+        else:
+            asked.by_kit[numbers] = _keep(asked.by_kit.get(numbers), steps, leaf)
+        if asked.speaks_of is None:
+            kind.note(trace.steps)
+            for step, answer in steps:
+                if step[0] != "=":
+                    compared.setdefault(step, answer)
+        return leaf
 
 
 __all__ = ["Bench"]

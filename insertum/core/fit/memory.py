@@ -212,7 +212,9 @@ def density(slot: Any, part: Any, build: Any) -> Iterator[Said]:
             remedy="At the owner's written risk, with the right to return the part.",
         )
     else:
-        yield refused(f"Its chips are {chip} Gbit; this machine does not run them.", arithmetic, short=f"{chip} Gbit chips")
+        yield refused(
+            f"Its chips are {chip} Gbit; this machine does not run them.", arithmetic, short=f"{chip} Gbit chips"
+        )
 
 
 @rule(

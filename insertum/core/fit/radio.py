@@ -60,8 +60,7 @@ def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 def tied(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if part.tied_to and not build.made_by(part.tied_to):
         yield refused(
-            f"It works with {part.tied_to} processors only; this machine has another.",
-            short="another processor maker",
+            f"It works with {part.tied_to} processors only; this machine has another.", short="another processor maker"
         )
 
 
@@ -99,10 +98,7 @@ def leads(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if slot.leads == 0:
         yield refused("No antenna lead reaches this slot.", short="no antenna")
     elif slot.leads < part.streams:
-        yield held(
-            f"{plural(slot.leads, 'lead')} for {part.streams} streams.",
-            short=plural(slot.leads, "lead"),
-        )
+        yield held(f"{plural(slot.leads, 'lead')} for {part.streams} streams.", short=plural(slot.leads, "lead"))
     elif slot.leads > part.streams:
         spare = slot.leads - part.streams
         yield note(f"{plural(spare, 'lead')} {'stays' if spare == 1 else 'stay'} over: insulate the plug.")

@@ -21,7 +21,7 @@ class Rule:
     """``id`` is stable; ``sentence`` is what it says to a technician; ``source`` names the standard
     and clause. ``whole`` rules look at the rest of the build; all others see only the slot, the part,
     its accessories, the machine as a whole and whether the system starts from it. ``role`` rules also speak
-    about parts that stay, where the build changes what they do. ``about`` names the part numbers a rule can
+    about parts that stay, where the build changes what they do; ``harms`` ones may speak of harm. ``about`` names the part numbers a rule can
     have a word on in a build; without it, any. ``helps`` says of an attribute that more (+1) or less (−1)
     never makes the verdict worse, ``at`` the figures a range is looked at on both sides of, where neither does."""
 
@@ -33,6 +33,7 @@ class Rule:
     judge: Judge
     whole: bool = False
     role: bool = False
+    harms: bool = False
     about: Callable[[Build], frozenset[str]] | None = None
     helps: Mapping[str, int] = field(default_factory=dict)
     at: Mapping[str, Callable[[Any], tuple[int, ...]]] = field(default_factory=dict)
@@ -47,10 +48,10 @@ class Rule:
 
 @cache
 def rules_for(slot: type, part: type, whole: bool) -> tuple[Rule, ...]:
-    """The rules that apply to a kind of slot and a kind of part, looking at the whole build or not."""
-    return tuple(
-        r for r in RULES.values() if issubclass(slot, r.slots) and issubclass(part, r.parts) and r.whole is whole
-    )
+    """The rules that apply to a kind of slot and a kind of part, looking at the whole build or not; those that may
+    speak of harm first, so that a refusal found after them is the last word."""
+    found = [r for r in RULES.values() if issubclass(slot, r.slots) and issubclass(part, r.parts) and r.whole is whole]
+    return tuple(sorted(found, key=lambda r: not r.harms))
 
 
 RULES: dict[str, Rule] = {}
@@ -64,6 +65,7 @@ def rule(
     parts: type | tuple[type, ...],
     whole: bool = False,
     role: bool = False,
+    harms: bool = False,
     about: Callable[[Build], frozenset[str]] | None = None,
     more: tuple[str, ...] = (),
     less: tuple[str, ...] = (),
@@ -77,7 +79,9 @@ def rule(
             raise ValueError(f"two rules are called {id}")
         rules_for.cache_clear()
         helps = dict.fromkeys(more, 1) | dict.fromkeys(less, -1)
-        RULES[id] = Rule(id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, about, helps, at or {})
+        RULES[id] = Rule(
+            id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, harms, about, helps, at or {}
+        )
         return judge
 
     return register

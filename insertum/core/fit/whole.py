@@ -77,9 +77,7 @@ def _caused(build: Any, on: str, effect: str) -> Iterator[Said]:
     lanes = _LANES.get(effect)
     if lanes:
         if lost := _loses(build.slot_at(on), there, lanes):
-            yield held(
-                f"It leaves {name} ×{lanes}: {lost[1]} of {lost[0]} MB/s there.", short=f"{name} at ×{lanes}"
-            )
+            yield held(f"It leaves {name} ×{lanes}: {lost[1]} of {lost[0]} MB/s there.", short=f"{name} at ×{lanes}")
         else:
             yield note(f"It leaves {name} ×{lanes}; nothing there loses by it.")
     elif there is not None and effect == "filled":

@@ -202,7 +202,11 @@ class Desk:
     # -- needs, terms, use ----------------------------------------------------------------------
     @cached_property
     def needs(self) -> tuple[Need, ...]:
-        shared = self.today.known.value("memory", "graphics_shares") if self.machine and self.job.identify.configuration else None
+        shared = (
+            self.today.known.value("memory", "graphics_shares")
+            if self.machine and self.job.identify.configuration
+            else None
+        )
         return derive_needs(self.job.intake, shared, self.complaints, self.load)
 
     @cached_property

@@ -134,7 +134,13 @@ def _source_of(steps: tuple[str, ...]) -> str:
     """Who says so, in one word: the first step that is a claim, or that it follows."""
     first = steps[0] if steps else "unknown"
     head = first.partition(":")[0]
-    return head if head in ("measured", "read", "proven", "documented", "controller") else "unknown" if "nobody" in first else "follows"
+    return (
+        head
+        if head in ("measured", "read", "proven", "documented", "controller")
+        else "unknown"
+        if "nobody" in first
+        else "follows"
+    )
 
 
 def _claim(claim: Claim[Any], scale: float) -> ClaimView:
@@ -224,11 +230,7 @@ def summary(slot: Slot, facts: Sequence[FactView]) -> str:
                 wired.append("SATA")
             short = [] if said("clearance_below_um") or said("socket_height") else ["height unknown"]
             if isinstance(slot, CellularSlot):
-                wired = [
-                    n
-                    for n, s in (("USB", slot.usb), ("PCIe", slot.pcie_lanes))
-                    if any(c.value for c in s.claims)
-                ]
+                wired = [n for n, s in (("USB", slot.usb), ("PCIe", slot.pcie_lanes)) if any(c.value for c in s.claims)]
             if slot.form == "mini":
                 return ", ".join([f"mini card, {said('mini_sizes', '{}', 'size unknown')}", *wired])
             return ", ".join([f"key {said('key', '{}', '?')}", *wired, *short])

@@ -115,7 +115,14 @@ _SAYS = {WORKS: "works", SEEN: "was seen", DELIVERED: "was delivered"}
 
 
 # -- memory -----------------------------------------------------------------------------------------
-@deduction("runs.module", "A module that works tells generation, type and voltage of its socket.", MemorySlot, MemoryModule, WORKS, DELIVERED)
+@deduction(
+    "runs.module",
+    "A module that works tells generation, type and voltage of its socket.",
+    MemorySlot,
+    MemoryModule,
+    WORKS,
+    DELIVERED,
+)
 def module(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]:
     yield is_("generation", part.generation)
     if part.module_type in ("S", "T"):
@@ -127,12 +134,26 @@ def module(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]
         yield is_("clock_drivers", True, place="memory")
 
 
-@deduction("runs.module_size", "A socket takes at least the module that runs in it.", MemorySlot, MemoryModule, WORKS, DELIVERED)
+@deduction(
+    "runs.module_size",
+    "A socket takes at least the module that runs in it.",
+    MemorySlot,
+    MemoryModule,
+    WORKS,
+    DELIVERED,
+)
 def module_size(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]:
     yield least("limit_gb", part.capacity_gb)
 
 
-@deduction("runs.density", "The memory system runs the chips that run in any of its sockets.", MemorySlot, MemoryModule, WORKS, DELIVERED)
+@deduction(
+    "runs.density",
+    "The memory system runs the chips that run in any of its sockets.",
+    MemorySlot,
+    MemoryModule,
+    WORKS,
+    DELIVERED,
+)
 def density(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]:
     if part.ranks and part.chip_width:
         chips = ddr.density_gbit(part.capacity_gb, part.ranks, part.chip_width)
@@ -140,7 +161,14 @@ def density(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound
             yield holds("density_gbit", *brings(int(chips)), place="memory")
 
 
-@deduction("seen.module_room", "Above a socket there is room for the module that was seen or delivered there.", MemorySlot, MemoryModule, SEEN, DELIVERED)
+@deduction(
+    "seen.module_room",
+    "Above a socket there is room for the module that was seen or delivered there.",
+    MemorySlot,
+    MemoryModule,
+    SEEN,
+    DELIVERED,
+)
 def module_room(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]:
     if part.spreader_um:
         yield least("room_above_um", part.spreader_um)
@@ -149,10 +177,9 @@ def module_room(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[B
 # -- cards ------------------------------------------------------------------------------------------
 @deduction("runs.card", "A card that works tells width and key of its place.", CardSocket, CARDS, WORKS, DELIVERED)
 def card(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
-    if slot.form == "mini" and part.mini_size:
-        # A half card may lie on a bracket; a full one is held by the place itself.
-        if part.mini_size == "full":
-            yield holds("mini_sizes", "full")
+    # A half card may lie on a bracket; a full one is held by the place itself.
+    if slot.form == "mini" and part.mini_size == "full":
+        yield holds("mini_sizes", "full")
     if slot.form != "m2" or part.form != "m2":
         return
     if part.width_mm:
@@ -162,7 +189,13 @@ def card(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
         yield among("key", [k for k in part.keys if not wide or k == "M"] or part.keys)
 
 
-@deduction("runs.held", "Something holds the length of a card that works: a standoff, or a bracket that stays.", CardSocket, CARDS, WORKS)
+@deduction(
+    "runs.held",
+    "Something holds the length of a card that works: a standoff, or a bracket that stays.",
+    CardSocket,
+    CARDS,
+    WORKS,
+)
 def held(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
     if slot.form == "m2" and part.length_mm:
         yield holds("holds_mm", part.length_mm)
@@ -174,7 +207,14 @@ def accepted(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
         yield holds("accepted_cards", *(i for i in (part.number, part.fru) if i))
 
 
-@deduction("runs.drive_wiring", "A slot is wired for the interface its drive works by; of the other it says nothing.", DriveSlot, M2Drive, WORKS, DELIVERED)
+@deduction(
+    "runs.drive_wiring",
+    "A slot is wired for the interface its drive works by; of the other it says nothing.",
+    DriveSlot,
+    M2Drive,
+    WORKS,
+    DELIVERED,
+)
 def drive_wiring(e: Evidence, slot: DriveSlot, part: M2Drive) -> Iterator[Bound]:
     if slot.form == "soldered":
         return
@@ -197,7 +237,9 @@ def _link(e: Evidence) -> Iterator[Bound]:
         yield most("pcie_generation", e.port.generation)
 
 
-@deduction("delivered.rooms", "Above and below the maker's own card there is the room it takes.", CardSocket, CARDS, DELIVERED)
+@deduction(
+    "delivered.rooms", "Above and below the maker's own card there is the room it takes.", CardSocket, CARDS, DELIVERED
+)
 def rooms(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
     if slot.form != "m2":
         return
@@ -208,18 +250,34 @@ def rooms(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
         yield among("pad_below", ("none", "removable"))
 
 
-@deduction("runs.drive_size", "A drive place takes at least the drive that works in it.", (DriveSlot, BaySlot), (M2Drive, BayDrive), WORKS, DELIVERED)
+@deduction(
+    "runs.drive_size",
+    "A drive place takes at least the drive that works in it.",
+    (DriveSlot, BaySlot),
+    (M2Drive, BayDrive),
+    WORKS,
+    DELIVERED,
+)
 def drive_size(e: Evidence, slot: DriveSlot | BaySlot, part: M2Drive | BayDrive) -> Iterator[Bound]:
     yield least("drive_limit_gb", part.capacity_gb)
 
 
-@deduction("runs.boots", "Firmware starts from the interface of the drive it started from.", DriveSlot, M2Drive, WORKS, DELIVERED)
+@deduction(
+    "runs.boots",
+    "Firmware starts from the interface of the drive it started from.",
+    DriveSlot,
+    M2Drive,
+    WORKS,
+    DELIVERED,
+)
 def boots(e: Evidence, slot: DriveSlot, part: M2Drive) -> Iterator[Bound]:
     if e.boots and part.interface == "pcie" and slot.form != "soldered":
         yield is_("starts_nvme", True, place="boot")
 
 
-@deduction("runs.radio_bus", "A radio slot is wired for the bus its radio works by.", RadioSlot, Radio, WORKS, DELIVERED)
+@deduction(
+    "runs.radio_bus", "A radio slot is wired for the bus its radio works by.", RadioSlot, Radio, WORKS, DELIVERED
+)
 def radio_bus(e: Evidence, slot: RadioSlot, part: Radio) -> Iterator[Bound]:
     if slot.form == "soldered":
         return
@@ -233,7 +291,9 @@ def radio_bus(e: Evidence, slot: RadioSlot, part: Radio) -> Iterator[Bound]:
         yield holds("cnvi", part.number)
 
 
-@deduction("runs.modem_bus", "A cellular slot is wired for the bus its modem works by.", CardSocket, Cellular, WORKS, DELIVERED)
+@deduction(
+    "runs.modem_bus", "A cellular slot is wired for the bus its modem works by.", CardSocket, Cellular, WORKS, DELIVERED
+)
 def modem_bus(e: Evidence, slot: CardSocket, part: Cellular) -> Iterator[Bound]:
     if part.bus == "usb":
         yield is_("usb", True)
@@ -249,14 +309,27 @@ def leads(e: Evidence, slot: RadioSlot, part: Radio) -> Iterator[Bound]:
         yield least("leads", min(len(hearing), 4))
 
 
-@deduction("seen.plug", "The leads seen on a card have its receptacle's family, where no adapter is between.", RadioSlot, Radio, SEEN)
+@deduction(
+    "seen.plug",
+    "The leads seen on a card have its receptacle's family, where no adapter is between.",
+    RadioSlot,
+    Radio,
+    SEEN,
+)
 def plug(e: Evidence, slot: RadioSlot, part: Radio) -> Iterator[Bound]:
     if part.plug and slot.form != "soldered":
         yield is_("plug", part.plug)
 
 
 # -- bay and battery --------------------------------------------------------------------------------
-@deduction("runs.bay", "A bay is as tall as the drive that works in it, and its plug is there.", BaySlot, BayDrive, WORKS, DELIVERED)
+@deduction(
+    "runs.bay",
+    "A bay is as tall as the drive that works in it, and its plug is there.",
+    BaySlot,
+    BayDrive,
+    WORKS,
+    DELIVERED,
+)
 def bay(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
     if part.height_um:
         yield least("height_um", part.height_um)
@@ -264,7 +337,13 @@ def bay(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
         yield is_("ribbon", "present")
 
 
-@deduction("seen.bay", "Caddy and screws of a drive that was looked at are there, and no spacer is missing.", BaySlot, BayDrive, SEEN)
+@deduction(
+    "seen.bay",
+    "Caddy and screws of a drive that was looked at are there, and no spacer is missing.",
+    BaySlot,
+    BayDrive,
+    SEEN,
+)
 def bay_seen(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
     yield is_("caddy", "present")
     yield is_("screws", "present")

@@ -5,7 +5,7 @@ A domain is a value of its own: compared by content, met with another (what both
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from typing import Any, Union
+from typing import Any
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +37,7 @@ class Anything:
     """A word nobody has read."""
 
 
-Domain = Union[Some, Span, Lot, Anything]
+Domain = Some | Span | Lot | Anything
 COMPLETE: frozenset[Any] = frozenset()
 
 
@@ -139,9 +139,7 @@ def at_most(domain: Domain, most: int) -> Domain | None:
     return _bounded(domain, lambda v: v <= most, lambda low, high: (low, min(high, most)))
 
 
-def _bounded(
-    domain: Domain, keeps: Callable[[int], bool], cut: Callable[[int, int], tuple[int, int]]
-) -> Domain | None:
+def _bounded(domain: Domain, keeps: Callable[[int], bool], cut: Callable[[int, int], tuple[int, int]]) -> Domain | None:
     match domain:
         case Some(values):
             kept = tuple(v for v in values if keeps(v))

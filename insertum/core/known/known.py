@@ -164,7 +164,9 @@ class Known:
                 domain = agreed if agreed is not None else join(both[0], both[1])
                 if conflict:
                     steps.append("measured and read disagree: either may be so")
-        for bound in self.bounds.get((place, name), ()):
+        bounds = self.bounds.get((place, name), [])
+        claimed: Domain | None = domain if here else None
+        for bound in bounds:
             steps.append(f"{bound.why}: {_bound_words(bound, words)} ({bound.deduction})")
             narrowed = bound.narrow(domain)
             if narrowed is not None:
@@ -173,42 +175,36 @@ class Known:
             conflict = True
             if here and bound.works:
                 other = bound.narrow(everything)
-                domain = join(domain, other) if other is not None else domain
+                claimed = domain = join(domain, other) if other is not None else domain
                 steps.append("what works today and what was measured disagree: either may be so")
             else:
                 steps.append("which is not so: what ranks higher stands")
         for source in _FACT_RANKS:
-            said = [
-                c
-                for c in fact.claims
-                if c.source is source
-                and not (c.failures and not c.count)
-                and (source is not Source.PROVEN or counts(c, self.machine.configuration.id, self.firmware))
-                and (source is Source.PROVEN or c.firmware in ("", self.firmware))
-            ]
+            said = [c for c in fact.claims if c.source is source and self._counts(c)]
             if not said:
                 continue
             steps += [_told(c, words) for c in said]
-            wanted: Domain | None = None
-            for c in said:
-                one = _as_domain(c, everything, words)
-                both_ = one if wanted is None else meet(wanted, one)
+            wanted = _as_domain(said[0], everything, words)
+            for c in said[1:]:
+                both_ = meet(wanted, _as_domain(c, everything, words))
                 if both_ is None:
                     conflict = True
                     steps.append(f"{source} claims disagree: either may be so")
-                wanted = both_ if both_ is not None else join(wanted, one) if wanted is not None else one
-            assert wanted is not None
-            narrowed = meet(domain, wanted)
+                wanted = both_ if both_ is not None else join(wanted, _as_domain(c, everything, words))
+            # What nobody higher has said is open: a claim need not be one of the usual values.
+            narrowed = wanted if claimed is None else meet(claimed, wanted)
+            for bound in bounds:
+                narrowed = bound.narrow(narrowed) if narrowed is not None else None
             if narrowed is None:
                 conflict = True
                 steps.append("which is not so: what ranks higher stands")
             else:
-                domain = narrowed
+                domain = claimed = narrowed
         for c in fact.claims:
             if c.source is Source.CONTROLLER:
                 steps.append(_told(c, words))
                 one = _as_domain(c, everything, words)
-                narrowed = meet(domain, one)
+                narrowed = one if claimed is None and not bounds else meet(domain, one)
                 conflict = conflict or narrowed is None
                 domain = narrowed if narrowed is not None else join(domain, one)
             elif c.source is Source.REPORTED:
@@ -224,6 +220,14 @@ class Known:
         if single(domain) is None and not fact.claims and not self.bounds.get((place, name)):
             steps.append("nobody has said or looked")
         return Found(domain, tuple(steps), conflict)
+
+    def _counts(self, claim: Claim[Any]) -> bool:
+        """Does a claim count on this machine: not only ever failed, and of its configuration and firmware?"""
+        if claim.failures and not claim.count:
+            return False
+        if claim.source is Source.PROVEN:
+            return counts(claim, self.machine.configuration.id, self.firmware)
+        return claim.firmware in ("", self.firmware)
 
     def _follows(self, place: str, name: str, domain: Domain) -> Iterator[tuple[Domain, str]]:
         """What follows besides: keys bound lanes, a connector's height the room over bare board."""
@@ -322,7 +326,9 @@ class Known:
         if name == "total_limit_gb":
             return self._total_limit()
         if name == "drive_limit_gb":
-            remaps = self.domain("boot", "storage_mode") != Some(("plain",)) and "raid" in _members(self.domain("boot", "storage_mode"))
+            remaps = self.domain("boot", "storage_mode") != Some(("plain",)) and "raid" in _members(
+                self.domain("boot", "storage_mode")
+            )
             return self._pick(self._shape(place).drive_limit_gb, runs, None if remaps else NO_END)
         if name == "speed_mts":
             return self._pick(self.machine.memory.speed_mts, self._running_mts(0))
@@ -348,7 +354,9 @@ class Known:
         machine, this = self.machine.machine, self.machine.configuration
         if "total_limit_gb" in this.differs.get("memory", {}):
             return True
-        soldered = {sum(s.capacity_gb for s in machine.configured(c.id).memory.soldered) for c in machine.configurations}
+        soldered = {
+            sum(s.capacity_gb for s in machine.configured(c.id).memory.soldered) for c in machine.configurations
+        }
         return len(soldered) == 1
 
     def _socket_limit(self, place: str, runs: int) -> Limit:
@@ -431,11 +439,16 @@ class Known:
         fact = self.machine.memory.density_gbit
         by: dict[Source, set[int]] = {}
         for c in fact.claims:
-            if c.source is Source.PROVEN and (not counts(c, self.machine.configuration.id, self.firmware) or c.failures or not c.count):
+            if c.source is Source.PROVEN and (
+                not counts(c, self.machine.configuration.id, self.firmware) or c.failures or not c.count
+            ):
                 continue
             by.setdefault(c.source, set()).add(c.value)
         running = {
-            int(m) for b in self.bounds.get(("memory", "density_gbit"), ()) if isinstance(b.domain, Lot) for m in b.domain.has
+            int(m)
+            for b in self.bounds.get(("memory", "density_gbit"), ())
+            if isinstance(b.domain, Lot)
+            for m in b.domain.has
         } | {s.density_gbit for s in self.machine.memory.soldered if s.density_gbit and self.sockets}
         steps = [*self._said("memory", "density_gbit"), *(f"{d} Gbit chips run" for d in sorted(running))]
         documented = set(by.get(Source.DOCUMENTED, ()))
@@ -472,7 +485,8 @@ class Known:
             fact = getattr(shape, name)
         words = self.words(place, name)
         said = [_told(c, words) for c in fact.claims]
-        return tuple([*said, *(f"{b.why}: {_bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))])
+        follow = (f"{b.why}: {_bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))
+        return (*said, *follow)
 
 
 def as_delivered(machine: Configured, school: Limits = Limits.PROVEN, firmware: str = "") -> Known:
@@ -506,7 +520,7 @@ def _everything(shape: Any, name: str, words: Attribute) -> Domain:
     if words.kind in ("list", "numbers"):
         return Lot(frozenset(), frozenset(words.values) if words.values else None)
     if name == "key" and isinstance(shape, CardSocket):
-        return Some(_KEYS[shape.kind])
+        return Some(_KEYS[str(getattr(shape, "kind", ""))])
     if isinstance(shape, DriveSlot) and name == "pcie_generation":
         return Some(words.values)
     if words.kind == "flag":

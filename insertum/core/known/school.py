@@ -56,7 +56,12 @@ def proven_value(claims: Iterable[Claim[int]], configuration: str, firmware: str
 
 
 def pick(
-    fact: Fact[int], school: Limits, configuration: str = "", firmware: str = "", at_least: int = 0, absent: int | None = None
+    fact: Fact[int],
+    school: Limits,
+    configuration: str = "",
+    firmware: str = "",
+    at_least: int = 0,
+    absent: int | None = None,
 ) -> Limit:
     """The limit a school picks.
 

@@ -6,7 +6,6 @@ facts lack them does not load (:func:`declared`).
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cache
 from typing import Any, Literal
 
 from pydantic import BaseModel
@@ -78,9 +77,18 @@ def shown(value: Any, scale: float = 1) -> str:
     return str(value).replace("_", " ")
 
 
-@cache
-def attributes_of(model: type[BaseModel]) -> dict[str, Attribute]:
+def attributes_of(model: type[Any]) -> dict[str, Attribute]:
     """The attributes of a shape by field, in declared order."""
+    known = _DECLARED.get(model)
+    if known is None:
+        known = _DECLARED[model] = _attributes(model)
+    return known
+
+
+_DECLARED: dict[type[Any], dict[str, Attribute]] = {}
+
+
+def _attributes(model: type[Any]) -> dict[str, Attribute]:
     found = {}
     for name, field in model.model_fields.items():
         words = next((m for m in field.metadata if isinstance(m, Attribute)), None)

@@ -69,11 +69,53 @@ class SlotBase(Frozen):
 
 class MemorySlot(SlotBase):
     kind: Literal["memory"] = "memory"
-    generation: Annotated[Fact[int], Attribute(label="Generation", values=(3, 4, 5), where="label", tool="eyes", how="Read PC3, PC4 or PC5 off the fitted module, or count contacts: 204, 260, 262.")] = Fact[int]()
-    channel: Annotated[Fact[str], Attribute(label="Channel", kind="text", values=("A", "B"), tool="manual", how="The board's print or the block diagram in the manual.")] = Fact[str]()
+    generation: Annotated[
+        Fact[int],
+        Attribute(
+            label="Generation",
+            values=(3, 4, 5),
+            where="label",
+            tool="eyes",
+            how="Read PC3, PC4 or PC5 off the fitted module, or count contacts: 204, 260, 262.",
+        ),
+    ] = Fact[int]()
+    channel: Annotated[
+        Fact[str],
+        Attribute(
+            label="Channel",
+            kind="text",
+            values=("A", "B"),
+            tool="manual",
+            how="The board's print or the block diagram in the manual.",
+        ),
+    ] = Fact[str]()
     locator: str = Field("", max_length=100, description="what firmware calls this socket, where not its name")
-    limit_gb: Annotated[Fact[int], Attribute(label="Takes at most", unit="GB", low=1, high=128, tool="manual", how=_MANUAL, is_limit=True, returnable=True)] = Fact[int]()
-    room_above_um: Annotated[Fact[AboveUm], Attribute(label="Room above", unit="mm", scale=1000, low=0, high=MOST_ABOVE_UM, where="cover", tool=_CLAY, how="Clay on the module, close the cover, measure what is left.")] = Fact[AboveUm]()
+    limit_gb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Takes at most",
+            unit="GB",
+            low=1,
+            high=128,
+            tool="manual",
+            how=_MANUAL,
+            is_limit=True,
+            returnable=True,
+        ),
+    ] = Fact[int]()
+    room_above_um: Annotated[
+        Fact[AboveUm],
+        Attribute(
+            label="Room above",
+            unit="mm",
+            scale=1000,
+            low=0,
+            high=MOST_ABOVE_UM,
+            where="cover",
+            tool=_CLAY,
+            how="Clay on the module, close the cover, measure what is left.",
+        ),
+    ] = Fact[AboveUm]()
 
 
 class CardSocket(SlotBase):
@@ -85,20 +127,166 @@ class CardSocket(SlotBase):
 
     form: Literal["m2", "mini", "soldered"] = "m2"
     pci: str = Field("", max_length=40, description="PCI address of the port behind it, as the system names it")
-    mini_sizes: Annotated[Fact[tuple[Literal["half", "full"], ...]], Attribute(label="Mini cards held", kind="list", values=("half", "full"), where="cover", tool="rule", how="Posts 27 mm (half) and 51 mm (full) from the contacts.")] = Fact[tuple[Literal["half", "full"], ...]]()
-    key: Annotated[Fact[str], Attribute(label="Key", kind="choice", values=("A", "B", "E", "M"), where="cover", tool="eyes", how="The socket's bar sits at pins 8-15 A, 12-19 B, 24-31 E, 59-66 M.")] = Fact[str]()
-    width_mm: Annotated[Fact[int], Attribute(label="Width", unit="mm", values=m2.WIDTHS, standard="listed", where="cover", tool="rule", how="Across the place, between what stands beside it.")] = Fact[int]()
-    standoffs_mm: Annotated[Fact[tuple[int, ...]], Attribute(label="Standoffs at", kind="numbers", unit="mm", values=m2.LENGTHS, where="cover", tool="rule", how="Threaded posts behind the socket, measured from its contacts: 30, 42, 60, 80.")] = Fact[tuple[int, ...]]()
-    fixed_posts_mm: Annotated[Fact[tuple[int, ...]], Attribute(label="Posts that stay at", kind="numbers", unit="mm", values=m2.LENGTHS, where="cover", tool="fingers", how="A post shorter than the card that does not unscrew: try each by hand.")] = Fact[tuple[int, ...]]()
-    bracket_mm: Annotated[Fact[tuple[int, ...]], Attribute(label="Brackets there for", kind="numbers", unit="mm", values=m2.LENGTHS, after="standoffs_mm", where="cover", tool="eyes", how="Look at the fitted card and in the owner's box.")] = Fact[tuple[int, ...]]()
-    socket_height: Annotated[Fact[str], Attribute(label="Socket height", kind="choice", values=tuple(m2.SOCKET_BELOW_UM), where="cover", tool="calliper", how="From the board to the top of the socket.")] = Fact[str]()
-    board_below: Annotated[Fact[Literal["bare", "parts"]], Attribute(label="Board under the card", kind="choice", values=("bare", "parts"), where="cover", tool="torch", how="Look under the card along its length: bare board, or parts on it?")] = Fact[Literal["bare", "parts"]]()
-    clearance_below_um: Annotated[Fact[BelowUm], Attribute(label="Room below", unit="mm", scale=1000, low=0, high=MOST_BELOW_UM, where="cover", tool="feeler gauges", how="Between what lies on the board and the underside of a card in the socket.")] = Fact[BelowUm]()
-    clearance_above_um: Annotated[Fact[AboveUm], Attribute(label="Room above", unit="mm", scale=1000, low=0, high=MOST_ABOVE_UM, where="cover", tool=_CLAY, how="Clay on the card, close shield or cover, measure what is left.")] = Fact[AboveUm]()
-    pcie_lanes: Annotated[Fact[int], Attribute(label="PCIe lanes", values=(0, 1, 2, 4), where="software", tool="running system", how="The lanes of the fitted card's link and of its port, or the manual; 0 where none are wired.")] = Fact[int]()
-    pcie_generation: Annotated[Fact[int], Attribute(label="PCIe generation", values=(1, 2, 3, 4, 5), where="software", tool="running system", how="The link of the fitted card read under load and the port's own figure, or the manual.")] = Fact[int]()
-    card_policy: Annotated[Fact[Literal["any", "listed"]], Attribute(label="Card policy", kind="choice", values=("any", "listed"), tool="manual", how="Manual or sightings: does the firmware refuse cards it does not list?", returnable=True)] = Fact[Literal["any", "listed"]]()
-    listed_cards: Annotated[Fact[tuple[str, ...]], Attribute(label="Listed cards", kind="list", after="card_policy", tool="manual", how="The maker's list of card ids (FRU).")] = Fact[tuple[str, ...]]()
+    mini_sizes: Annotated[
+        Fact[tuple[Literal["half", "full"], ...]],
+        Attribute(
+            label="Mini cards held",
+            kind="list",
+            values=("half", "full"),
+            where="cover",
+            tool="rule",
+            how="Posts 27 mm (half) and 51 mm (full) from the contacts.",
+        ),
+    ] = Fact[tuple[Literal["half", "full"], ...]]()
+    key: Annotated[
+        Fact[str],
+        Attribute(
+            label="Key",
+            kind="choice",
+            values=("A", "B", "E", "M"),
+            where="cover",
+            tool="eyes",
+            how="The socket's bar sits at pins 8-15 A, 12-19 B, 24-31 E, 59-66 M.",
+        ),
+    ] = Fact[str]()
+    width_mm: Annotated[
+        Fact[int],
+        Attribute(
+            label="Width",
+            unit="mm",
+            values=m2.WIDTHS,
+            standard="listed",
+            where="cover",
+            tool="rule",
+            how="Across the place, between what stands beside it.",
+        ),
+    ] = Fact[int]()
+    standoffs_mm: Annotated[
+        Fact[tuple[int, ...]],
+        Attribute(
+            label="Standoffs at",
+            kind="numbers",
+            unit="mm",
+            values=m2.LENGTHS,
+            where="cover",
+            tool="rule",
+            how="Threaded posts behind the socket, measured from its contacts: 30, 42, 60, 80.",
+        ),
+    ] = Fact[tuple[int, ...]]()
+    fixed_posts_mm: Annotated[
+        Fact[tuple[int, ...]],
+        Attribute(
+            label="Posts that stay at",
+            kind="numbers",
+            unit="mm",
+            values=m2.LENGTHS,
+            where="cover",
+            tool="fingers",
+            how="A post shorter than the card that does not unscrew: try each by hand.",
+        ),
+    ] = Fact[tuple[int, ...]]()
+    bracket_mm: Annotated[
+        Fact[tuple[int, ...]],
+        Attribute(
+            label="Brackets there for",
+            kind="numbers",
+            unit="mm",
+            values=m2.LENGTHS,
+            after="standoffs_mm",
+            where="cover",
+            tool="eyes",
+            how="Look at the fitted card and in the owner's box.",
+        ),
+    ] = Fact[tuple[int, ...]]()
+    socket_height: Annotated[
+        Fact[str],
+        Attribute(
+            label="Socket height",
+            kind="choice",
+            values=tuple(m2.SOCKET_BELOW_UM),
+            where="cover",
+            tool="calliper",
+            how="From the board to the top of the socket.",
+        ),
+    ] = Fact[str]()
+    board_below: Annotated[
+        Fact[Literal["bare", "parts"]],
+        Attribute(
+            label="Board under the card",
+            kind="choice",
+            values=("bare", "parts"),
+            where="cover",
+            tool="torch",
+            how="Look under the card along its length: bare board, or parts on it?",
+        ),
+    ] = Fact[Literal["bare", "parts"]]()
+    clearance_below_um: Annotated[
+        Fact[BelowUm],
+        Attribute(
+            label="Room below",
+            unit="mm",
+            scale=1000,
+            low=0,
+            high=MOST_BELOW_UM,
+            where="cover",
+            tool="feeler gauges",
+            how="Between what lies on the board and the underside of a card in the socket.",
+        ),
+    ] = Fact[BelowUm]()
+    clearance_above_um: Annotated[
+        Fact[AboveUm],
+        Attribute(
+            label="Room above",
+            unit="mm",
+            scale=1000,
+            low=0,
+            high=MOST_ABOVE_UM,
+            where="cover",
+            tool=_CLAY,
+            how="Clay on the card, close shield or cover, measure what is left.",
+        ),
+    ] = Fact[AboveUm]()
+    pcie_lanes: Annotated[
+        Fact[int],
+        Attribute(
+            label="PCIe lanes",
+            values=(0, 1, 2, 4),
+            where="software",
+            tool="running system",
+            how="The lanes of the fitted card's link and of its port, or the manual; 0 where none are wired.",
+        ),
+    ] = Fact[int]()
+    pcie_generation: Annotated[
+        Fact[int],
+        Attribute(
+            label="PCIe generation",
+            values=(1, 2, 3, 4, 5),
+            where="software",
+            tool="running system",
+            how="The link of the fitted card read under load and the port's own figure, or the manual.",
+        ),
+    ] = Fact[int]()
+    card_policy: Annotated[
+        Fact[Literal["any", "listed"]],
+        Attribute(
+            label="Card policy",
+            kind="choice",
+            values=("any", "listed"),
+            tool="manual",
+            how="Manual or sightings: does the firmware refuse cards it does not list?",
+            returnable=True,
+        ),
+    ] = Fact[Literal["any", "listed"]]()
+    listed_cards: Annotated[
+        Fact[tuple[str, ...]],
+        Attribute(
+            label="Listed cards",
+            kind="list",
+            after="card_policy",
+            tool="manual",
+            how="The maker's list of card ids (FRU).",
+        ),
+    ] = Fact[tuple[str, ...]]()
 
 
 class DriveSlot(CardSocket):
@@ -106,20 +294,111 @@ class DriveSlot(CardSocket):
     ``pad_gap_um`` the gap it has to fill. ``sata`` is the generation wired, 0 for none."""
 
     kind: Literal["m2_drive"] = "m2_drive"
-    sata: Annotated[Fact[int], Attribute(label="SATA generation", values=(0, 1, 2, 3), where="software", tool="running system", how="The rate of the fitted drive (1.5, 3, 6 Gb/s are 1, 2, 3), or the manual; 0 where none is wired.")] = Fact[int]()
-    pad_below: Annotated[Fact[Literal["none", "removable", "stays"]], Attribute(label="Pad below", kind="choice", values=("none", "removable", "stays"), where="cover", tool="torch", how="Lift the fitted card, or look under the shield.")] = Fact[Literal["none", "removable", "stays"]]()
-    cooled: Annotated[Fact[Literal["none", "above", "below", "both"]], Attribute(label="Cooled from", kind="choice", values=("none", "above", "below", "both"), where="cover", tool="eyes", how="A pad or shield that touches the drive, and on which side.")] = Fact[Literal["none", "above", "below", "both"]]()
-    pad: Annotated[Fact[Presence], Attribute(label="Pad to the shield", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how="Lift the shield: is a pad on it, and is it whole?")] = Fact[Presence]()
-    pad_gap_um: Annotated[Fact[AboveUm], Attribute(label="Gap for a pad", unit="mm", scale=1000, low=0, high=MOST_ABOVE_UM, where="cover", tool=_CLAY, how="Clay on the chips, close the shield, measure it.")] = Fact[AboveUm]()
-    drive_limit_gb: Annotated[Fact[int], Attribute(label="Largest drive", unit="GB", low=1, high=1_000_000_000, tool="manual", how="Service manual; the interface itself sets no limit you will meet.", is_limit=True)] = Fact[int]()
+    sata: Annotated[
+        Fact[int],
+        Attribute(
+            label="SATA generation",
+            values=(0, 1, 2, 3),
+            where="software",
+            tool="running system",
+            how="The rate of the fitted drive (1.5, 3, 6 Gb/s are 1, 2, 3), or the manual; 0 where none is wired.",
+        ),
+    ] = Fact[int]()
+    pad_below: Annotated[
+        Fact[Literal["none", "removable", "stays"]],
+        Attribute(
+            label="Pad below",
+            kind="choice",
+            values=("none", "removable", "stays"),
+            where="cover",
+            tool="torch",
+            how="Lift the fitted card, or look under the shield.",
+        ),
+    ] = Fact[Literal["none", "removable", "stays"]]()
+    cooled: Annotated[
+        Fact[Literal["none", "above", "below", "both"]],
+        Attribute(
+            label="Cooled from",
+            kind="choice",
+            values=("none", "above", "below", "both"),
+            where="cover",
+            tool="eyes",
+            how="A pad or shield that touches the drive, and on which side.",
+        ),
+    ] = Fact[Literal["none", "above", "below", "both"]]()
+    pad: Annotated[
+        Fact[Presence],
+        Attribute(
+            label="Pad to the shield",
+            kind="choice",
+            values=tuple(Presence),
+            where="cover",
+            tool="eyes",
+            how="Lift the shield: is a pad on it, and is it whole?",
+        ),
+    ] = Fact[Presence]()
+    pad_gap_um: Annotated[
+        Fact[AboveUm],
+        Attribute(
+            label="Gap for a pad",
+            unit="mm",
+            scale=1000,
+            low=0,
+            high=MOST_ABOVE_UM,
+            where="cover",
+            tool=_CLAY,
+            how="Clay on the chips, close the shield, measure it.",
+        ),
+    ] = Fact[AboveUm]()
+    drive_limit_gb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Largest drive",
+            unit="GB",
+            low=1,
+            high=1_000_000_000,
+            tool="manual",
+            how="Service manual; the interface itself sets no limit you will meet.",
+            is_limit=True,
+        ),
+    ] = Fact[int]()
 
 
 class Aerials(CardSocket):
     """What a place with antennas has."""
 
-    usb: Annotated[Fact[bool], Attribute(label="USB", kind="flag", where="software", tool="running system", how="See if the fitted card's Bluetooth or modem shows up.", returnable=True)] = Fact[bool]()
-    leads: Annotated[Fact[int], Attribute(label="Antenna leads", values=(0, 1, 2, 3, 4), where="cover", tool="eyes", how="Count them at the fitted card, and look for taped-down spares.")] = Fact[int]()
-    plug: Annotated[Fact[str], Attribute(label="Lead plugs", kind="choice", values=("MHF1", "MHF4"), where="cover", tool="calliper", how="About 3 mm across is MHF1, about 2 mm MHF4.")] = Fact[str]()
+    usb: Annotated[
+        Fact[bool],
+        Attribute(
+            label="USB",
+            kind="flag",
+            where="software",
+            tool="running system",
+            how="See if the fitted card's Bluetooth or modem shows up.",
+            returnable=True,
+        ),
+    ] = Fact[bool]()
+    leads: Annotated[
+        Fact[int],
+        Attribute(
+            label="Antenna leads",
+            values=(0, 1, 2, 3, 4),
+            where="cover",
+            tool="eyes",
+            how="Count them at the fitted card, and look for taped-down spares.",
+        ),
+    ] = Fact[int]()
+    plug: Annotated[
+        Fact[str],
+        Attribute(
+            label="Lead plugs",
+            kind="choice",
+            values=("MHF1", "MHF4"),
+            where="cover",
+            tool="calliper",
+            how="About 3 mm across is MHF1, about 2 mm MHF4.",
+        ),
+    ] = Fact[str]()
 
 
 class RadioSlot(Aerials):
@@ -127,9 +406,33 @@ class RadioSlot(Aerials):
     generation; a host without one has an empty list."""
 
     kind: Literal["radio"] = "radio"
-    cnvi: Annotated[Fact[tuple[str, ...]], Attribute(label="Companion radios", kind="list", tool="manual", how="The processor's radio list; none where the host has no radio.")] = Fact[tuple[str, ...]]()
-    host_generation: Annotated[Fact[int], Attribute(label="Host radio generation", values=tuple(range(1, 10)), tool="manual", how="The processor's radio list.")] = Fact[int]()
-    antenna_bands: Annotated[Fact[tuple[str, ...]], Attribute(label="Antennas made for", kind="list", values=("2.4", "5", "6"), unit="GHz", where="cover", tool="eyes", how="The print on the antenna.")] = Fact[tuple[str, ...]]()
+    cnvi: Annotated[
+        Fact[tuple[str, ...]],
+        Attribute(
+            label="Companion radios",
+            kind="list",
+            tool="manual",
+            how="The processor's radio list; none where the host has no radio.",
+        ),
+    ] = Fact[tuple[str, ...]]()
+    host_generation: Annotated[
+        Fact[int],
+        Attribute(
+            label="Host radio generation", values=tuple(range(1, 10)), tool="manual", how="The processor's radio list."
+        ),
+    ] = Fact[int]()
+    antenna_bands: Annotated[
+        Fact[tuple[str, ...]],
+        Attribute(
+            label="Antennas made for",
+            kind="list",
+            values=("2.4", "5", "6"),
+            unit="GHz",
+            where="cover",
+            tool="eyes",
+            how="The print on the antenna.",
+        ),
+    ] = Fact[tuple[str, ...]]()
 
 
 class CellularSlot(Aerials):
@@ -137,27 +440,123 @@ class CellularSlot(Aerials):
     was ordered without."""
 
     kind: Literal["cellular"] = "cellular"
-    sim_tray: Annotated[Fact[Presence], Attribute(label="SIM tray", kind="choice", values=tuple(Presence), where="label", tool="eyes", how="Along the edges and under the battery: a tray, or its blank?")] = Fact[Presence]()
+    sim_tray: Annotated[
+        Fact[Presence],
+        Attribute(
+            label="SIM tray",
+            kind="choice",
+            values=tuple(Presence),
+            where="label",
+            tool="eyes",
+            how="Along the edges and under the battery: a tray, or its blank?",
+        ),
+    ] = Fact[Presence]()
 
 
 class BaySlot(SlotBase):
     kind: Literal["bay"] = "bay"
-    height_um: Annotated[Fact[BayUm], Attribute(label="Bay height", unit="mm", scale=1000, values=(5000, 7000, 9500, 12500, 15000), high=MOST_BAY_UM, where="cover", tool="calliper", how="From the bay floor to the cover's ribs: 7 or 9.5.")] = Fact[BayUm]()
-    sata: Annotated[Fact[int], Attribute(label="SATA generation", values=(1, 2, 3), where="software", tool="running system", how="The rate of the fitted drive (1.5, 3, 6 Gb/s are 1, 2, 3), or the manual.")] = Fact[int]()
-    drive_limit_gb: Annotated[Fact[int], Attribute(label="Largest drive", unit="GB", low=1, high=1_000_000_000, tool="manual", how="Service manual; the interface itself sets no limit you will meet.", is_limit=True)] = Fact[int]()
-    caddy: Annotated[Fact[Presence], Attribute(label="Caddy", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX)] = Fact[Presence]()
-    ribbon: Annotated[Fact[Presence], Attribute(label="Ribbon", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX)] = Fact[Presence]()
-    screws: Annotated[Fact[Presence], Attribute(label="Screws", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX)] = Fact[Presence]()
-    spacer: Annotated[Fact[Literal["present", "missing", "not_needed"]], Attribute(label="Spacer", kind="choice", values=("present", "missing", "not_needed"), where="cover", tool="eyes", how="Do caddy or screws hold a lower drive by themselves? Else look for a spacer in the box.")] = Fact[Literal["present", "missing", "not_needed"]]()
+    height_um: Annotated[
+        Fact[BayUm],
+        Attribute(
+            label="Bay height",
+            unit="mm",
+            scale=1000,
+            values=(5000, 7000, 9500, 12500, 15000),
+            high=MOST_BAY_UM,
+            where="cover",
+            tool="calliper",
+            how="From the bay floor to the cover's ribs: 7 or 9.5.",
+        ),
+    ] = Fact[BayUm]()
+    sata: Annotated[
+        Fact[int],
+        Attribute(
+            label="SATA generation",
+            values=(1, 2, 3),
+            where="software",
+            tool="running system",
+            how="The rate of the fitted drive (1.5, 3, 6 Gb/s are 1, 2, 3), or the manual.",
+        ),
+    ] = Fact[int]()
+    drive_limit_gb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Largest drive",
+            unit="GB",
+            low=1,
+            high=1_000_000_000,
+            tool="manual",
+            how="Service manual; the interface itself sets no limit you will meet.",
+            is_limit=True,
+        ),
+    ] = Fact[int]()
+    caddy: Annotated[
+        Fact[Presence],
+        Attribute(label="Caddy", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX),
+    ] = Fact[Presence]()
+    ribbon: Annotated[
+        Fact[Presence],
+        Attribute(label="Ribbon", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX),
+    ] = Fact[Presence]()
+    screws: Annotated[
+        Fact[Presence],
+        Attribute(label="Screws", kind="choice", values=tuple(Presence), where="cover", tool="eyes", how=_BOX),
+    ] = Fact[Presence]()
+    spacer: Annotated[
+        Fact[Literal["present", "missing", "not_needed"]],
+        Attribute(
+            label="Spacer",
+            kind="choice",
+            values=("present", "missing", "not_needed"),
+            where="cover",
+            tool="eyes",
+            how="Do caddy or screws hold a lower drive by themselves? Else look for a spacer in the box.",
+        ),
+    ] = Fact[Literal["present", "missing", "not_needed"]]()
 
 
 class BatterySlot(SlotBase):
     kind: Literal["battery"] = "battery"
-    accepts: Annotated[Fact[tuple[str, ...]], Attribute(label="Packs", kind="list", where="label", tool="eyes", how="The number on the fitted pack.")] = Fact[tuple[str, ...]]()
-    voltage_mv: Annotated[Fact[int], Attribute(label="Voltage", unit="V", scale=1000, values=pack.NOMINAL_MV, standard="cells", low=1000, high=30_000, where="label", tool="eyes", how="The label of the fitted pack; from the system only its design voltage.")] = Fact[int]()
-    connector: Annotated[Fact[str], Attribute(label="Plug", kind="text", where="cover", tool="eyes", how="Look at the fitted pack's plug.")] = Fact[str]()
-    held_by: Annotated[Fact[Literal["screws", "glue"]], Attribute(label="Held by", kind="choice", values=("screws", "glue"), where="cover", tool="eyes", how="Screws or glue: look, never pry.")] = Fact[Literal["screws", "glue"]]()
-    firmware_switch: Annotated[Fact[bool], Attribute(label="Firmware switches it off", kind="flag", where="firmware", tool="firmware setup", how="Under power.")] = Field(Fact[bool](), description="can firmware switch the battery off")
+    accepts: Annotated[
+        Fact[tuple[str, ...]],
+        Attribute(label="Packs", kind="list", where="label", tool="eyes", how="The number on the fitted pack."),
+    ] = Fact[tuple[str, ...]]()
+    voltage_mv: Annotated[
+        Fact[int],
+        Attribute(
+            label="Voltage",
+            unit="V",
+            scale=1000,
+            values=pack.NOMINAL_MV,
+            standard="cells",
+            low=1000,
+            high=30_000,
+            where="label",
+            tool="eyes",
+            how="The label of the fitted pack; from the system only its design voltage.",
+        ),
+    ] = Fact[int]()
+    connector: Annotated[
+        Fact[str],
+        Attribute(label="Plug", kind="text", where="cover", tool="eyes", how="Look at the fitted pack's plug."),
+    ] = Fact[str]()
+    held_by: Annotated[
+        Fact[Literal["screws", "glue"]],
+        Attribute(
+            label="Held by",
+            kind="choice",
+            values=("screws", "glue"),
+            where="cover",
+            tool="eyes",
+            how="Screws or glue: look, never pry.",
+        ),
+    ] = Fact[Literal["screws", "glue"]]()
+    firmware_switch: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Firmware switches it off", kind="flag", where="firmware", tool="firmware setup", how="Under power."
+        ),
+    ] = Field(Fact[bool](), description="can firmware switch the battery off")
 
 
 Slot = Annotated[MemorySlot | DriveSlot | RadioSlot | CellularSlot | BaySlot | BatterySlot, Field(discriminator="kind")]
@@ -178,17 +577,111 @@ class MemorySystem(Frozen):
     ``density_gbit`` names one density that is addressed, with those it brings (rules.md, axioms)."""
 
     soldered: tuple[Soldered, ...] = ()
-    total_limit_gb: Annotated[Fact[int], Attribute(label="Takes at most, in all", unit="GB", low=1, high=512, tool="manual", how=_MANUAL, is_limit=True, returnable=True)] = Fact[int]()
-    speed_mts: Annotated[Fact[int], Attribute(label="Runs at most", unit="MT/s", low=400, high=20_000, where="software", tool="running system", how="The running speed in firmware or by dmidecode, and the processor's data sheet.", is_limit=True)] = Fact[int]()
+    total_limit_gb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Takes at most, in all",
+            unit="GB",
+            low=1,
+            high=512,
+            tool="manual",
+            how=_MANUAL,
+            is_limit=True,
+            returnable=True,
+        ),
+    ] = Fact[int]()
+    speed_mts: Annotated[
+        Fact[int],
+        Attribute(
+            label="Runs at most",
+            unit="MT/s",
+            low=400,
+            high=20_000,
+            where="software",
+            tool="running system",
+            how="The running speed in firmware or by dmidecode, and the processor's data sheet.",
+            is_limit=True,
+        ),
+    ] = Fact[int]()
     speed_by_modules: dict[int, Fact[int]] = {}
-    density_gbit: Annotated[Fact[int], Attribute(label="Densest chips", unit="Gbit", values=(1, 2, 4, 8, 16, 24, 32), tool="manual", how="Sightings and the maker's list of modules, or the processor's data sheet.", is_limit=True, returnable=True)] = Fact[int]()
-    module_types: Annotated[Fact[tuple[str, ...]], Attribute(label="Module types", kind="list", values=("S", "T"), tool="manual", how="Whether modules with ECC (T) are named.", returnable=True)] = Fact[tuple[str, ...]]()
-    voltage_mv: Annotated[Fact[int], Attribute(label="Voltage", unit="V", scale=1000, values=(1100, 1200, 1350, 1500), where="label", tool="eyes", how="The label of the fitted module: PC3 alone is 1.5 V, PC3L runs at both.")] = Fact[int]()
-    applies_profiles: Annotated[Fact[bool], Attribute(label="Applies profiles", kind="flag", where="firmware", tool="firmware setup", how="Look for a memory profile setting.")] = Fact[bool]()
-    clock_drivers: Annotated[Fact[bool], Attribute(label="Clock-driver modules", kind="flag", tool="manual", how=_MANUAL, returnable=True)] = Fact[bool]()
-    graphics_share_mb: Annotated[Fact[int], Attribute(label="Graphics share", unit="MB", low=0, high=65_536, where="firmware", tool="firmware setup", how="Under graphics memory.")] = Fact[int]()
-    firmware_reserve_mb: Annotated[Fact[int], Attribute(label="Firmware reserve", unit="MB", low=0, high=65_536, where="software", tool="running system", how="Fitted less visible less graphics share.")] = Fact[int]()
-    graphics_shares: Annotated[Fact[bool], Attribute(label="Graphics share memory", kind="flag", tool="manual", how="Whether graphics have memory of their own.")] = Fact[bool]()
+    density_gbit: Annotated[
+        Fact[int],
+        Attribute(
+            label="Densest chips",
+            unit="Gbit",
+            values=(1, 2, 4, 8, 16, 24, 32),
+            tool="manual",
+            how="Sightings and the maker's list of modules, or the processor's data sheet.",
+            is_limit=True,
+            returnable=True,
+        ),
+    ] = Fact[int]()
+    module_types: Annotated[
+        Fact[tuple[str, ...]],
+        Attribute(
+            label="Module types",
+            kind="list",
+            values=("S", "T"),
+            tool="manual",
+            how="Whether modules with ECC (T) are named.",
+            returnable=True,
+        ),
+    ] = Fact[tuple[str, ...]]()
+    voltage_mv: Annotated[
+        Fact[int],
+        Attribute(
+            label="Voltage",
+            unit="V",
+            scale=1000,
+            values=(1100, 1200, 1350, 1500),
+            where="label",
+            tool="eyes",
+            how="The label of the fitted module: PC3 alone is 1.5 V, PC3L runs at both.",
+        ),
+    ] = Fact[int]()
+    applies_profiles: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Applies profiles",
+            kind="flag",
+            where="firmware",
+            tool="firmware setup",
+            how="Look for a memory profile setting.",
+        ),
+    ] = Fact[bool]()
+    clock_drivers: Annotated[
+        Fact[bool], Attribute(label="Clock-driver modules", kind="flag", tool="manual", how=_MANUAL, returnable=True)
+    ] = Fact[bool]()
+    graphics_share_mb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Graphics share",
+            unit="MB",
+            low=0,
+            high=65_536,
+            where="firmware",
+            tool="firmware setup",
+            how="Under graphics memory.",
+        ),
+    ] = Fact[int]()
+    firmware_reserve_mb: Annotated[
+        Fact[int],
+        Attribute(
+            label="Firmware reserve",
+            unit="MB",
+            low=0,
+            high=65_536,
+            where="software",
+            tool="running system",
+            how="Fitted less visible less graphics share.",
+        ),
+    ] = Fact[int]()
+    graphics_shares: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Graphics share memory", kind="flag", tool="manual", how="Whether graphics have memory of their own."
+        ),
+    ] = Fact[bool]()
 
 
 class Boot(Frozen):
@@ -196,12 +689,72 @@ class Boot(Frozen):
     where ``storage_mode_fixed`` firmware does not let it change, and then only a system with that
     mode's own driver (``mode_driver``) sees them. ``partitioning`` is the owner's system disk's."""
 
-    starts_nvme: Annotated[Fact[bool], Attribute(label="Starts from NVMe", kind="flag", where="firmware", tool="firmware setup", how="Look for NVMe in the boot list, or in the notes to the last update.", returnable=True)] = Fact[bool]()
-    storage_mode: Annotated[Fact[Literal["plain", "raid"]], Attribute(label="Storage mode", kind="choice", values=("plain", "raid"), where="firmware", tool="firmware setup", how="Under storage.")] = Fact[Literal["plain", "raid"]]()
-    storage_mode_fixed: Annotated[Fact[bool], Attribute(label="Storage mode fixed", kind="flag", after="storage_mode", where="firmware", tool="firmware setup", how="Under storage: can the mode be changed at all?")] = Fact[bool]()
-    mode_driver: Annotated[Fact[bool], Attribute(label="Owner's system has the mode's driver", kind="flag", after="storage_mode_fixed", where="software", tool="running system", how="Does the owner's system see a drive in that mode, or is its driver in the image?")] = Fact[bool]()
-    style: Annotated[Fact[Literal["uefi", "legacy"]], Attribute(label="Boot style", kind="choice", values=("uefi", "legacy"), where="firmware", tool="firmware setup", how="Under boot.")] = Fact[Literal["uefi", "legacy"]]()
-    partitioning: Annotated[Fact[Literal["gpt", "mbr"]], Attribute(label="System disk's partition table", kind="choice", values=("gpt", "mbr"), where="software", tool="running system", how="lsblk or the disk tool names it: gpt, or dos (MBR).")] = Fact[Literal["gpt", "mbr"]]()
+    starts_nvme: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Starts from NVMe",
+            kind="flag",
+            where="firmware",
+            tool="firmware setup",
+            how="Look for NVMe in the boot list, or in the notes to the last update.",
+            returnable=True,
+        ),
+    ] = Fact[bool]()
+    storage_mode: Annotated[
+        Fact[Literal["plain", "raid"]],
+        Attribute(
+            label="Storage mode",
+            kind="choice",
+            values=("plain", "raid"),
+            where="firmware",
+            tool="firmware setup",
+            how="Under storage.",
+        ),
+    ] = Fact[Literal["plain", "raid"]]()
+    storage_mode_fixed: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Storage mode fixed",
+            kind="flag",
+            after="storage_mode",
+            where="firmware",
+            tool="firmware setup",
+            how="Under storage: can the mode be changed at all?",
+        ),
+    ] = Fact[bool]()
+    mode_driver: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Owner's system has the mode's driver",
+            kind="flag",
+            after="storage_mode_fixed",
+            where="software",
+            tool="running system",
+            how="Does the owner's system see a drive in that mode, or is its driver in the image?",
+        ),
+    ] = Fact[bool]()
+    style: Annotated[
+        Fact[Literal["uefi", "legacy"]],
+        Attribute(
+            label="Boot style",
+            kind="choice",
+            values=("uefi", "legacy"),
+            where="firmware",
+            tool="firmware setup",
+            how="Under boot.",
+        ),
+    ] = Fact[Literal["uefi", "legacy"]]()
+    partitioning: Annotated[
+        Fact[Literal["gpt", "mbr"]],
+        Attribute(
+            label="System disk's partition table",
+            kind="choice",
+            values=("gpt", "mbr"),
+            where="software",
+            tool="running system",
+            how="lsblk or the disk tool names it: gpt, or dos (MBR).",
+        ),
+    ] = Fact[Literal["gpt", "mbr"]]()
 
 
 declared(MemorySystem)
@@ -215,7 +768,16 @@ class Exclusion(Frozen):
     when: str
     holds: Literal["anything", "sata", "pcie", "fills_bay"]
     on: str
-    effect: Annotated[Fact[Literal["none", "off", "filled", "x1", "x2"]], Attribute(label="Effect", kind="choice", values=("none", "x2", "x1", "filled", "off"), tool="manual", how="The manual's note on shared lanes and room, or try both.")] = Fact[Literal["none", "off", "filled", "x1", "x2"]]()
+    effect: Annotated[
+        Fact[Literal["none", "off", "filled", "x1", "x2"]],
+        Attribute(
+            label="Effect",
+            kind="choice",
+            values=("none", "x2", "x1", "filled", "off"),
+            tool="manual",
+            how="The manual's note on shared lanes and room, or try both.",
+        ),
+    ] = Fact[Literal["none", "off", "filled", "x1", "x2"]]()
 
 
 declared(Exclusion)

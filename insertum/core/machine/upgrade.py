@@ -94,7 +94,11 @@ def _with(claim: Mapping[str, Any], value: Any) -> dict[str, Any]:
 def part_1_to_2(part: Mapping[str, Any]) -> dict[str, Any]:
     """What the first version could not leave unknown was known: no clock driver, tied to nobody, no bay filled."""
     new = dict(part)
-    known: dict[str, tuple[str, Any]] = {"memory": ("clock_driver", False), "radio": ("tied_to", ""), "battery": ("fills_bay", False)}
+    known: dict[str, tuple[str, Any]] = {
+        "memory": ("clock_driver", False),
+        "radio": ("tied_to", ""),
+        "battery": ("fills_bay", False),
+    }
     if found := known.get(str(part.get("kind"))):
         name, none = found
         if new.get(name) is None:

@@ -112,7 +112,7 @@ def grouped_slots(build: Build) -> list[tuple[Slot, ...]]:
         for other in alike[1:]:
             join(other, alike[0])
     for e in build.machine.machine.exclusions:
-        join(e.when, e.off)
+        join(e.when, e.on)
     heads = dict.fromkeys(root(s.id) for s in build.machine.slots)
     return [tuple(s for s in build.machine.slots if root(s.id) == head) for head in heads]
 
@@ -201,7 +201,11 @@ def _context_key(
             interface = part.interface if isinstance(part, M2Drive) else "bay"
             rate = rate_mb_s(build.with_part(slot.id, part), slot.id) or 0
             # What shared lanes leave a drive depends on its own link, so that is part of the key.
-            own = (part.generation, part.lanes, part.read_mb_s) if _shares_lanes(build, slot.id) and isinstance(part, M2Drive) else ()
+            own = (
+                (part.generation, part.lanes, part.read_mb_s)
+                if _shares_lanes(build, slot.id) and isinstance(part, M2Drive)
+                else ()
+            )
             return (interface, boots, own), (part.capacity_gb, rate)
         case Pack():
             return (part.fills_bay,), (part.design_mwh if part.full_mwh is None else part.full_mwh,)

@@ -267,7 +267,9 @@ class Planner:
                 label, how, minutes = words_of(self.build.known, some, (place, name))
                 gain = self.points(better.worth - chosen.worth)
                 found.append(
-                    Waiting(attribute=attribute, label=label, how=how, minutes=minutes, gain=gain, plan=self.point(better))
+                    Waiting(
+                        attribute=attribute, label=label, how=how, minutes=minutes, gain=gain, plan=self.point(better)
+                    )
                 )
         return tuple(sorted(found, key=lambda w: -w.gain))
 

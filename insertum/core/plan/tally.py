@@ -105,7 +105,13 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
     mode = radio_mode(build, use)
     radios = [s for s in build.machine.slots if isinstance(s, RadioSlot)]
     radio = any(build.now(s.id) is not None or s in unseen for s in radios)
-    rate = f"{round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz))} Mb/s" if mode else "unknown" if radio else "none"
+    rate = (
+        f"{round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz))} Mb/s"
+        if mode
+        else "unknown"
+        if radio
+        else "none"
+    )
     drives_unseen = any(isinstance(s, DriveSlot | BaySlot) for s in unseen)
     stored = storage_gb(build)
     pack_unseen = any(isinstance(s, BatterySlot) for s in unseen)
@@ -113,7 +119,9 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
         "Memory": f"{least} GB" if least == most else f"{least} GB, and what nobody has seen",
         "In two channels": f"{parts.interleaved_gb} GB" if parts else "unknown" if most else "none",
         "Runs at": _range(mts_span(build), "MT/s"),
-        "Storage": (f"{stored} GB" + (", and what nobody has seen" if drives_unseen else "")) if stored or not drives_unseen else "unknown",
+        "Storage": (f"{stored} GB" + (", and what nobody has seen" if drives_unseen else ""))
+        if stored or not drives_unseen
+        else "unknown",
         "System drive": _range(rate_span(build, build.boot_slot), "MB/s") if build.boot_slot else "unknown",
         "Radio link": rate,
         "Battery": f"{energy_mwh(build) / 1000:g} Wh" if packs(build) else "unknown" if pack_unseen else "none",

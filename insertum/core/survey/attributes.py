@@ -82,9 +82,7 @@ def relevant(known: Known, place: str, shape: BaseModel) -> dict[str, Attribute]
 
 def places() -> dict[str, tuple[Form, ...]]:
     """Attributes by kind of slot, with ``memory_system`` and ``boot`` beside them."""
-    return {
-        kind: tuple(form_of(n, a) for n, a in attributes_of(model).items()) for kind, model in _PLACES.items()
-    }
+    return {kind: tuple(form_of(n, a) for n, a in attributes_of(model).items()) for kind, model in _PLACES.items()}
 
 
 def words_at(machine: Configured, attribute: str) -> Attribute | None:

@@ -82,7 +82,9 @@ def build_today(
     held = {s: p for s, p in held.items() if s not in unknown}
     here = (machine.machine.id, machine.configuration.id)
     today = boot_slot or machine.machine.boot_slot
-    known_by = {s: frozenset({Grade.WORKS}) for s in fitted or ()} | {s: frozenset(g) for s, g in (grades or {}).items()}
+    known_by = {s: frozenset({Grade.WORKS}) for s in fitted or ()} | {
+        s: frozenset(g) for s, g in (grades or {}).items()
+    }
     contents = Contents(held, known_by, signs or {}, today)
     return Build(
         known=Known(machine, contents, stance, firmware, as_usual, system),
