@@ -9,7 +9,7 @@ from ..core.job.edit import Edit, EditResult
 from ..core.job.shape import Job
 from ..core.plan.tally import Tally
 from ..formats.checked import read_json, text_of
-from ..shop.services import edit_job, jobs
+from ..shop.services import edit_job, jobs, unreadable
 from .shapes import Problem
 
 router = Router()
@@ -51,6 +51,12 @@ def view_of(job: Job) -> JobView:
 @router.get("/jobs", response=list[jobs.JobLine])
 def list_jobs(request: HttpRequest):
     return jobs.lines()
+
+
+@router.get("/unreadable", response=list[unreadable.Unreadable])
+def unreadable_rows(request: HttpRequest):
+    """Stored rows no shape of today can hold, each with what stands against it."""
+    return list(unreadable.unreadable())
 
 
 @router.post("/jobs", response={200: JobView, 400: Problem})

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from ..core.base import Frozen
-from ..core.sighting import Outcome, Sighting
+from ..core.sighting import Cause, Outcome, Sighting
 from ..shop.services import sightings
 from .shapes import Problem
 
@@ -34,9 +34,10 @@ class JobSighting(Frozen):
     outcome: Outcome
     after: str = ""
     note: str = ""
+    cause: Cause = ""
 
 
 @router.post("/jobs/{int:number}/sightings", response={200: list[sightings.SightingLine], 400: Problem, 404: Problem})
 def record_at_prove(request: HttpRequest, number: int, body: JobSighting):
-    seen = sightings.sight_job(number, body.slot, body.outcome, body.after, body.note, request.user)
+    seen = sightings.sight_job(number, body.slot, body.outcome, body.after, body.note, request.user, body.cause)
     return sightings.lines(seen.machine, seen.configuration)

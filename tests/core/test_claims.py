@@ -71,7 +71,7 @@ def test_an_unknown_limit_is_met_at_its_worst_and_its_best() -> None:
 
 def known_bay(*claims: dict[str, Any], firmware: str = "", runs_mm: float = 0, delivered_mm: float = 0) -> Any:
     """The domain of a bay's height, with a drive that works there or was delivered there."""
-    bay: dict[str, Any] = {"height_um": [c for c in claims]}
+    bay: dict[str, Any] = {"height_um": list(claims)}
     if delivered_mm:
         bay["fitted"] = made.bay_drive(height_um=round(delivered_mm * 1000)).model_dump(mode="json")
     held = {"bay": made.bay_drive(height_um=round(runs_mm * 1000))} if runs_mm else {}

@@ -62,7 +62,11 @@ TABLE = [
     (FELL, "PM5S-16G48", "memory-a=S memory-b=S memory-c=H memory-d=H"),  # a third module: 3600
     (FELL2, "PM5S-16G56", "memory-a=H memory-b=H memory-c=H memory-d=H"),  # beside the fitted 4800
     (FELL2, "PM5S-24G56", "memory-a=M memory-b=M memory-c=M memory-d=M"),  # 24 Gbit over the documented 16
-    (FELL, "PM5S-24G56", "memory-a=M memory-b=M memory-c=M memory-d=M"),  # over the documented 16; the controller is another school
+    (
+        FELL,
+        "PM5S-24G56",
+        "memory-a=M memory-b=M memory-c=M memory-d=M",
+    ),  # over the documented 16; the controller is another school
     (FELL2, "OM5S-16G64C", "memory-a=R memory-b=R memory-c=R memory-d=R"),  # clock drivers documented against
     (FELL, "OM5S-32G48E", "memory-a=R memory-b=R memory-c=R memory-d=R"),  # ECC
     (FELL, "QK5-1T0-80M", "drive-1=H drive-2=H drive-3=R radio=R"),  # 7877 below 12000; drive 3 has 1.35 above

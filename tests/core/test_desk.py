@@ -8,12 +8,12 @@ from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
 from insertum.core.job.slots import detail, map_view, outline, size_of
+from insertum.core.machine.attribute import shown
 from insertum.core.machine.claim import Claim, Fact
 from insertum.core.machine.part import Accessory
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
-from insertum.core.machine.attribute import shown
 from insertum.core.survey.attributes import typed_value
 from insertum.core.survey.fill import filled
 from insertum.core.verdict import Verdict

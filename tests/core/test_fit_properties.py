@@ -202,7 +202,9 @@ def test_worth_of_measuring_counts_only_what_nothing_else_stops() -> None:
     laid = made.machine({"drive-1": {"clearance_below_um": None, "socket_height": None}})
     opens = [made.drive(f"D{i}", price, below_um=1350) for i, price in enumerate((5000, 7000))]
     stopped = made.drive("D9", 1000, below_um=1350, keys=("B",), lanes=2)
-    found = worth_of_measuring(made.build(laid), matrix(made.build(laid), [*opens, stopped], [], ["drive-1"]), [*opens, stopped])
+    found = worth_of_measuring(
+        made.build(laid), matrix(made.build(laid), [*opens, stopped], [], ["drive-1"]), [*opens, stopped]
+    )
     assert [(w.attribute, w.parts, w.from_minor, w.to_minor) for w in found] == [
         ("drive-1.clearance_below_um", 2, 5000, 7000)
     ]

@@ -81,7 +81,9 @@ def test_a_part_that_only_failed_here_is_not_sold_again(sightings, verdict) -> N
 
 
 def test_counts_by_value_and_firmware() -> None:
-    many = [seen(proves={"memory-a.limit_gb": 16})] * 2 + [seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", cause="machine")]
+    many = [seen(proves={"memory-a.limit_gb": 16})] * 2 + [
+        seen(proves={"memory-a.limit_gb": 16}, outcome="did_not", cause="machine")
+    ]
     ((place, claim),) = claims_of(many)
     assert (place, claim["count"], claim["failures"], claim["firmware"]) == ("memory-a.limit_gb", 2, 1, "1.2")
     laid = with_sightings(

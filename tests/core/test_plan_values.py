@@ -164,7 +164,9 @@ def test_own_build_is_priced_as_the_planner_does() -> None:
     assert told.total_minor == own.cost_minor
     # screws 240 + cover 120 + plug 60, set out 180, trial 300, exchange 120 = 1020 s = 17 min
     assert told.bench_seconds == 1020 and told.labour_minor == 1417
-    refused = planner.own(planner.build.with_part("memory-b", made.module("DDR5", generation=5, grade_mts=4800, ranks=1)))[1]
+    refused = planner.own(
+        planner.build.with_part("memory-b", made.module("DDR5", generation=5, grade_mts=4800, ranks=1))
+    )[1]
     assert any("DDR5" in f for f in refused)
 
 

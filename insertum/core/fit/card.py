@@ -166,10 +166,9 @@ def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not both_m2(slot, part) or part.length_mm in slot.holds_mm:
         return
     long = part.length_mm
-    posts = sorted(slot.standoffs_mm)
-    longer = tuple(float(s) for s in posts if s > long)
+    longer = tuple(float(s) for s in slot.standoffs_mm.above(long))
     if not longer:
-        most = max(posts, default=0)
+        most = slot.standoffs_mm.farthest()
         yield refused(
             f"{long} mm long; the farthest standoff is at {most} mm."
             if most
@@ -213,10 +212,10 @@ def below(slot: Any, part: Any, build: Any) -> Iterator[Said]:
             )
         elif pad == "removable":
             yield note("The pad below has to come out for this card; it then cools from above only.")
-    if under := [p for p in slot.fixed_posts_mm if p < part.length_mm]:
+    if under := slot.fixed_posts_mm.below(part.length_mm):
         yield harm(
-            f"The post at {under[0]} mm stays and stands as high as the card: chips below are pressed on it.",
-            short=f"on the post at {under[0]} mm",
+            f"The post at {under} mm stays and stands as high as the card: chips below are pressed on it.",
+            short=f"on the post at {under} mm",
             caution="It goes in and bends. Take a single-sided card.",
         )
     elif tall > slot.clearance_below_um:

@@ -11,7 +11,7 @@ from itertools import product
 from typing import Any, NamedTuple
 
 from ..known.domain import Some, Span
-from ..known.known import Known
+from ..known.known import CAPS, Known
 from ..machine.attribute import attributes_of, listed, shown
 from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
@@ -74,6 +74,15 @@ class Leaf:
             self.wants = tuple(dict.fromkeys(s.needs for o in outcomes for s in o.answer if s.needs))
         # Only rules that say so may harm: the matrix stops early by it.
         assert self.worst < HARM or rule.harms, f"{rule.id} speaks of harm and does not declare it"
+
+    def only_ends(self, key: Key) -> bool:
+        """Was only the worst and the best of this attribute gone through?"""
+        place, name = key[0], key[1]
+        return (
+            name in CAPS
+            or name.startswith("speed_by_modules")
+            or (f"part.{name}" if place == "part" else name) in self.rule.helps
+        )
 
     @property
     def asks(self) -> tuple[Attribute, ...]:
@@ -176,7 +185,10 @@ class Asker:
         try:
             outcomes = inquiry.all(lambda: tuple(rule.judge(self.view, view, build)))
         except TooMany:
-            outcomes = [Outcome((_TOO_MANY,), {("part", "number"): 0}), Outcome((), {("part", "number"): 1})]
+            outcomes = [
+                Outcome((_TOO_MANY,), dict.fromkeys(inquiry.chosen, 0)),
+                Outcome((), dict.fromkeys(inquiry.chosen, 1)),
+            ]
         if not outcomes:
             outcomes = [Outcome((_IMPOSSIBLE,), {})]
         if len(outcomes) > 1 and self.worked:
@@ -244,7 +256,9 @@ _VERDICTS = tuple(Verdict)
 def _never_together(mixed: Sequence[Leaf]) -> str:
     """Where rules share an unknown: is there no possibility that is usable to all of them? Then its words."""
     keys = [frozenset(k for o in leaf.outcomes for k in o.chosen) for leaf in mixed]
-    shared = {k for i, a in enumerate(keys) for b in keys[i + 1 :] for k in a & b}
+    # Where a rule said which direction helps, only the two ends were gone through: nothing is concluded from them.
+    ends = {k for leaf, ks in zip(mixed, keys, strict=True) for k in ks if leaf.only_ends(k)}
+    shared = {k for i, a in enumerate(keys) for b in keys[i + 1 :] for k in a & b} - ends
     if not shared:
         return ""
     involved = [leaf for leaf, k in zip(mixed, keys, strict=True) if k & shared]

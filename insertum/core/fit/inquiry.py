@@ -152,6 +152,31 @@ class Membership:
             if member in self:
                 yield member
 
+    def above(self, figure: int) -> tuple[Any, ...]:
+        """Members above a figure, lowest first: those that are known, and the first that may be there besides."""
+        lot = self._lot
+        assert lot.may is not None, f"nobody can go through {self._place}.{self._name}: it may hold anything"
+        sure = sorted(m for m in lot.has if m > figure)
+        for member in sorted(m for m in lot.may if m > figure and (not sure or m < sure[0])):
+            if member in self:
+                return (member, *sure)
+        return tuple(sure)
+
+    def below(self, figure: int) -> Any:
+        """The lowest member below a figure; None where there is none."""
+        lot = self._lot
+        assert lot.may is not None, f"nobody can go through {self._place}.{self._name}: it may hold anything"
+        sure = sorted(m for m in lot.has if m < figure)
+        if sure:
+            return sure[0]
+        return next((m for m in sorted(lot.may) if m < figure and m in self), None)
+
+    def farthest(self) -> int:
+        """The highest member, 0 for none."""
+        lot = self._lot
+        sure = max(lot.has, default=0)
+        return next((m for m in sorted(lot.may or (), reverse=True) if m > sure and m in self), sure)
+
     def __bool__(self) -> bool:
         """Does it hold anything? A list that may hold anything at all is asked as one question."""
         lot = self._lot
@@ -171,6 +196,15 @@ class Complete(frozenset[Any]):
         if isinstance(member, Name):
             return member.within(frozenset(self))
         return super().__contains__(member)
+
+    def above(self, figure: int) -> tuple[Any, ...]:
+        return tuple(sorted(m for m in self if m > figure))
+
+    def below(self, figure: int) -> Any:
+        return min((m for m in self if m < figure), default=None)
+
+    def farthest(self) -> int:
+        return max(self, default=0)
 
 
 class Unread:
@@ -662,6 +696,21 @@ class UnseenPart:
     @property
     def interface(self) -> str:
         return str(self._inquiry.pick((self._slot.id, "content.interface"), ("pcie", "sata")))
+
+    form = "m2"
+    keys = ("M",)
+
+    @property
+    def lanes(self) -> int:
+        return int(self._inquiry.pick((self._slot.id, "content.lanes"), (1, 4)))
+
+    @property
+    def generation(self) -> int:
+        return int(self._inquiry.pick((self._slot.id, "content.generation"), (1, 5)))
+
+    @property
+    def read_mb_s(self) -> int:
+        return int(self._inquiry.pick((self._slot.id, "content.read_mb_s"), (0, 100_000)))
 
     @property
     def fills_bay(self) -> bool:

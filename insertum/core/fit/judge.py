@@ -4,8 +4,8 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from ..base import Frozen
-from ..machine.part import Accessory, Fittable
-from ..machine.shape import Slot
+from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
@@ -19,8 +19,9 @@ from .rulebook import Rule, rule, rules_for
     "job.as_usual",
     "What the owner takes as usual is unproven: the old part is kept, with the right to return the new one.",
     "rules.md section 2: returnable attributes, on the owner's word for this job",
-    (),
-    (),
+    (MemorySlot, CardSocket, BaySlot, BatterySlot),
+    (MemoryModule, *CARDS, BayDrive, Pack),
+    apart=True,
 )
 def as_usual(slot: object, part: object, build: object) -> tuple[()]:
     """Said by :func:`judged`, which compares the verdict with and without the assumption."""

@@ -21,7 +21,8 @@ class Rule:
     """``id`` is stable; ``sentence`` is what it says to a technician; ``source`` names the standard
     and clause. ``whole`` rules look at the rest of the build; all others see only the slot, the part,
     its accessories, the machine as a whole and whether the system starts from it. ``role`` rules also speak
-    about parts that stay, where the build changes what they do; ``harms`` ones may speak of harm. ``about`` names the part numbers a rule can
+    about parts that stay, where the build changes what they do; ``harms`` ones may speak of harm; ``apart`` ones are
+    said by the judge itself. ``about`` names the part numbers a rule can
     have a word on in a build; without it, any. ``helps`` says of an attribute that more (+1) or less (−1)
     never makes the verdict worse, ``at`` the figures a range is looked at on both sides of, where neither does."""
 
@@ -34,6 +35,7 @@ class Rule:
     whole: bool = False
     role: bool = False
     harms: bool = False
+    apart: bool = False
     about: Callable[[Build], frozenset[str]] | None = None
     helps: Mapping[str, int] = field(default_factory=dict)
     at: Mapping[str, Callable[[Any], tuple[int, ...]]] = field(default_factory=dict)
@@ -50,7 +52,11 @@ class Rule:
 def rules_for(slot: type, part: type, whole: bool) -> tuple[Rule, ...]:
     """The rules that apply to a kind of slot and a kind of part, looking at the whole build or not; those that may
     speak of harm first, so that a refusal found after them is the last word."""
-    found = [r for r in RULES.values() if issubclass(slot, r.slots) and issubclass(part, r.parts) and r.whole is whole]
+    found = [
+        r
+        for r in RULES.values()
+        if issubclass(slot, r.slots) and issubclass(part, r.parts) and r.whole is whole and not r.apart
+    ]
     return tuple(sorted(found, key=lambda r: not r.harms))
 
 
@@ -66,6 +72,7 @@ def rule(
     whole: bool = False,
     role: bool = False,
     harms: bool = False,
+    apart: bool = False,
     about: Callable[[Build], frozenset[str]] | None = None,
     more: tuple[str, ...] = (),
     less: tuple[str, ...] = (),
@@ -80,7 +87,7 @@ def rule(
         rules_for.cache_clear()
         helps = dict.fromkeys(more, 1) | dict.fromkeys(less, -1)
         RULES[id] = Rule(
-            id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, harms, about, helps, at or {}
+            id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, harms, apart, about, helps, at or {}
         )
         return judge
 

@@ -12,6 +12,7 @@ AXIOMS: dict[str, str] = {
     "even share": "Of n like sockets each takes (total − soldered) ÷ n.",
     "notch": "A notch matches its key: what lies in a socket has a notch for the socket's key.",
     "makers fit": "A maker's own fit does no harm: what was delivered in a machine clears its board, case and shields.",
+    "wired in full": "A maker wires what its own card uses: a delivered radio's Bluetooth has its USB.",
     "works as wired": "What works by an interface is wired for it, and the link it runs at is one its slot has.",
     "what runs fits": "A module or drive that runs is within what its socket and machine take.",
     "what runs is accepted": "A card that works is one the firmware accepts.",

@@ -268,12 +268,14 @@ class Known:
         if name == "holds_mm":
             posts, brackets = self.found(place, "standoffs_mm"), self.found(place, "bracket_mm")
             assert isinstance(posts.domain, Lot) and isinstance(brackets.domain, Lot)
-            has = posts.domain.has | brackets.domain.has
-            drawn = brackets.domain.may
+            there, drawn = brackets.domain.has, brackets.domain.may
             if posts.domain.may is not None:  # a bracket draws a card out to a standoff farther off
                 reach = max(posts.domain.has | posts.domain.may, default=0)
+                surely = max(posts.domain.has, default=0)
                 lengths = frozenset(m2.LENGTHS) if drawn is None else drawn
-                drawn = frozenset(length for length in lengths if length < reach)
+                drawn = frozenset(length for length in lengths | there if length < reach)
+                there = frozenset(length for length in there if length < surely)
+            has = posts.domain.has | there
             works = [b for b in self.bounds.get((place, name), ()) if b.domain is not None]
             has |= frozenset(m for b in works if isinstance(b.domain, Lot) for m in b.domain.has)
             may = _either(posts.domain.may, drawn)
@@ -314,7 +316,8 @@ class Known:
         generations = {self.value(s.id, "generation") for s in self.sockets} - {None}
         slowest = min((ddr.GRADES[g][0] for g in generations if g in ddr.GRADES), default=ddr.GRADES[3][0])
         least = max(limit.at_least, slowest)
-        return (Cap(least, least), Cap(NO_END, NO_END))
+        most = limit.at_most or NO_END
+        return (Cap(min(least, most), min(least, most)), Cap(most, most))
 
     def _pick(self, fact: Fact[int], at_least: int = 0, absent: int | None = None) -> Limit:
         return pick(fact, self.school, self.machine.configuration.id, self.firmware, at_least, absent)
@@ -421,17 +424,15 @@ class Known:
         running = self._running_mts(modules)
         if modules in by and by[modules].claims:
             return self._pick(by[modules], running)
-        if not by or not any(f.claims for f in by.values()):
-            return whole
-        larger = [self._pick(by[n]).value for n in by if n > modules]
-        smaller = [self._pick(by[n]).value for n in by if n < modules]
-        least = max([running, *(v for v in larger if v is not None)], default=0)
-        tops = [v for v in (*smaller, whole.value) if v is not None]
-        most = min(tops, default=None)
-        if most is not None and (least >= most or not smaller):
-            # Nothing slower is told of as few modules: they run at the machine's own speed.
+        if modules not in by and not any(n < modules for n in by):
+            return whole  # nothing slower is told of as few modules
+        larger = [self._pick(f).value for n, f in by.items() if n > modules]
+        smaller = [self._pick(f).value for n, f in by.items() if n < modules]
+        least = max([running, *(v for v in larger if v is not None)])
+        most = min((v for v in (*smaller, whole.value) if v is not None), default=None)
+        if most is not None and least >= most:
             return Limit(max(most, running), whole.source or Source.DOCUMENTED, max(most, running), running)
-        return Limit(None, None, None, least) if most is None else _between(least, most)
+        return Limit(None, None, None, least, at_most=most or 0)
 
     @cached_property
     def densities(self) -> Densities:
@@ -501,11 +502,6 @@ _USUAL: Mapping[str, Any] = {"card_policy": "any", "starts_nvme": True, "usb": T
 
 def _members(domain: Domain) -> tuple[Any, ...]:
     return domain.values if isinstance(domain, Some) else ()
-
-
-def _between(least: int, most: int) -> Limit:
-    """Unknown between two figures: the lower is sure."""
-    return Limit(None, None, None, least) if least < most else Limit(most, Source.DOCUMENTED, most, least)
 
 
 def _either(a: frozenset[Any] | None, b: frozenset[Any] | None) -> frozenset[Any] | None:

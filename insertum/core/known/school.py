@@ -28,13 +28,15 @@ class Cap:
 
 @dataclass(frozen=True)
 class Limit:
-    """A picked limit. ``value`` None is unknown; then it is at least ``at_least``."""
+    """A picked limit. ``value`` None is unknown; then it is at least ``at_least``, and at most ``at_most``
+    where that is not 0."""
 
     value: int | None
     source: Source | None = None
     sure: int | None = None
     at_least: int = 0
     contradictions: tuple[str, ...] = ()
+    at_most: int = 0
 
     def caps(self) -> tuple[Cap, ...]:
         """The limit as a rule may meet it: as it is, or while it is unknown at its worst and at its best."""

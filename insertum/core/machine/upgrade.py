@@ -67,6 +67,14 @@ def _slot_facts(slot: Mapping[str, Any], kind: Any) -> dict[str, Any]:
         new["pcie_generation"] = [_with(c, _of(c["value"], "generation")) for c in claims if c["value"] != "none"]
     if kind == "m2_drive" and "sata" in new:
         new["sata"] = [_with(c, 0 if c["value"] == "none" else c["value"]) for c in _claims(new["sata"])]
+    if kind == "m2_drive" and "cooled" in new:
+        # The very first files said whether something cools, and not from which side: that settles no side.
+        new["cooled"] = [
+            c if not isinstance(c["value"], bool)
+            else {**c, "value": "above", "source": "reported", "note": "cooled, side not told in the first version"}
+            if c["value"] else _with(c, "none")
+            for c in _claims(new["cooled"])
+        ]  # fmt: skip
     if isinstance(new.get("fitted"), Mapping):
         new["fitted"] = part_1_to_2(new["fitted"])
     return new
@@ -117,6 +125,9 @@ def found_1_to_2(found: Mapping[str, Any]) -> dict[str, Any]:
                 new[f"{slot}.pcie_generation"] = _of(value, "generation")
         elif name == "sata" and value == "none":
             new[place] = 0
+        elif name == "cooled" and isinstance(value, bool):
+            if not value:
+                new[place] = "none"
         else:
             new[place] = value
     return new
@@ -127,6 +138,7 @@ def request_1_to_2(data: Mapping[str, Any]) -> dict[str, Any]:
     new = {**data, "format": "insertum-plan-request/2"}
     for name in ("measured", "read"):
         new[name] = found_1_to_2(data.get(name) or {})
+    new["machine"] = machine_upgraded(data.get("machine"))
     new["fitted"] = {s: part_1_to_2(p) if isinstance(p, Mapping) else p for s, p in (data.get("fitted") or {}).items()}
     new["parts"] = [part_1_to_2(p) if isinstance(p, Mapping) else p for p in data.get("parts") or ()]
     return new

@@ -60,6 +60,7 @@ class MemoryLabel(Frozen):
     spd_revision: str | None = None
     low_voltage: bool | None = None
     density_gbit: int | None = None
+    modules: int = 1
     missing: tuple[str, ...] = ()
     unread: tuple[str, ...] = ()
 
@@ -137,10 +138,26 @@ def throughput_mb_s(parts: Split, mts: int) -> int:
     return round(parts.total_gb / share)
 
 
-_CAPACITY = re.compile(r"(?<![\d.])(\d{1,3})\s*G(?:I?B)?\b")
-_RANKS = re.compile(r"\b(\d+)\s*R\s*[X×]\s*(\d+)\b")
-_PC = re.compile(r"\bPC(\d)([LU]?)\s*-?\s*(\d{4,5})\s*([A-Z]{0,2})")
-_CARD = re.compile(r"^\s*-?\s*([A-Z])([A-Z])(\d)?(?:\s*-\s*(\d{2,4})(?:\s*-\s*([A-Z]{2}))?)?")
+#: No label is longer; what is, is no label.
+MOST_LABEL = 1000
+#: A size stands by itself: not inside a part number, and not as a link's rate (6 Gb/s).
+_CAPACITY = re.compile(r"(?<![\w.-])(\d{1,4})\s?G(?:I?B)?\b(?!\s?(?:/\s?S|PS|IT|B/S))")
+_KIT = re.compile(r"(?<![\w.-])([2-8])\s?[X×]\s?(\d{1,3})\s?G(?:I?B)?\b(?!\s?(?:/\s?S|PS))")
+_KIT_OF = re.compile(r"\bKIT OF ([2-8])\b|\b([2-8])[ -]?(?:PACK|PC|PCS)\b|\(([2-8])\)\s?KIT\b")
+_RANKS = re.compile(r"\b(\d{1,6})\s?R\s?[X×]\s?(\d{1,6})\b")
+_PC = re.compile(r"\bPC(\d)([LU]?)\s?-?\s?(\d{4,6})(?:\s?([A-Z]{1,2})(?![A-Z]))?")
+#: Type letter, raw card and its revision stand joined (SE1), with the SPD revision after them.
+_CARD = re.compile(r"^\s?-?\s?([A-Z])([A-Z])(\d)(?![\dA-Z])(?:\s?-\s?(\d{2,4})(?:\s?-\s?([A-Z]{2}))?)?")
+#: Or the type letter stands alone right after the speed, and then it is an S or a T.
+_ALONE = re.compile(r"^\s?-?\s?([ST])(?![\dA-Z])")
+_CL = re.compile(r"\bCL\s?-?(\d{1,2})\b")
+#: A word says more than a letter.
+_TYPE_WORDS = (
+    (re.compile(r"\bLR-?DIMM\b|\bLOAD[- ]REDUCED\b"), "L"),
+    (re.compile(r"\bR-?DIMM\b|\bREGISTERED\b"), "R"),
+    (re.compile(r"\bU-?DIMM\b|\bDESKTOP\b|\bLONG-?DIMM\b"), "U"),
+    (re.compile(r"\bSO-?DIMM\b"), "S"),
+)
 _DDR3_TAIL = re.compile(r"^\s*-?\s*(\d{1,2})(?:\s*-\s*(\d{2}))?(?:\s*-\s*([A-Z])(\d)?)?")
 
 
@@ -151,6 +168,8 @@ def read_label(text: str) -> MemoryLabel:
     :class:`InputError` for nonsense: no PC code, ranks or widths that do not exist, a density no
     chip has, a grade its generation lacks.
     """
+    if len(text) > MOST_LABEL:
+        raise InputError(f"{len(text)} characters are no label", f"label {text[:30]!r}…", "Type one label's line.")
     line = " ".join(text.upper().split())
     pc = _PC.search(line)
     if not pc:
@@ -168,7 +187,7 @@ def read_label(text: str) -> MemoryLabel:
         raise InputError(f"{number} is no DDR{generation} grade", f"label {text!r}", "Read the number again.")
     got: dict[str, object] = {"generation": generation, "grade_mts": grade}
     rest = line[pc.end() :]
-    letters, tail_end = pc[4], 0
+    letters, tail_end = pc[4] or "", 0
     if generation == 3:
         got["low_voltage"] = pc[2] in ("L", "U")
         if letters[:1] in MODULE_TYPES:
@@ -177,16 +196,29 @@ def read_label(text: str) -> MemoryLabel:
             got |= {"cl": int(tail[1]), "spd_revision": tail[2], "raw_card": tail[3], "raw_card_revision": tail[4]}
             tail_end = tail.end()
     else:
+        apart = line[pc.end(3) : pc.start(4)] if letters else ""
+        if letters in ("S", "T") and apart:
+            got["module_type"], letters = letters, ""  # alone after the speed it is the type, joined to it the bin
         got["bin"] = letters or None
         got["cl"] = _CL_DDR4.get(letters) if generation == 4 else _CL_DDR5.get((grade, letters))
+        if alone := _ALONE.match(rest):
+            got["module_type"], tail_end = alone[1], alone.end()
         if card := _CARD.match(rest):
             if card[1] not in MODULE_TYPES:
                 raise InputError(f"no module type {card[1]}", f"label {text!r}", "It is one of S, T, U, E, R, L.")
             got |= {"module_type": card[1], "raw_card": card[2], "raw_card_revision": card[3]}
             got["spd_revision"] = "-".join(x for x in (card[4], card[5]) if x) or None
             tail_end = card.end()
-    if size := _CAPACITY.search(line):
-        got["capacity_gb"] = int(size[1])
+    if cl := _CL.search(line):
+        got["cl"] = int(cl[1])
+    for word, letter in _TYPE_WORDS:
+        if word.search(line):
+            both = {("S", "T"): "T", ("U", "E"): "E"}.get((letter, str(got.get("module_type"))), letter)
+            got["module_type"] = both  # "SO-DIMM" beside a T is still one with ECC
+            break
+    size = _size_of(line, text)
+    if size is not None:
+        got["capacity_gb"], got["modules"] = size
     if chips := _RANKS.search(line):
         ranks, width = int(chips[1]), int(chips[2])
         if ranks not in (1, 2, 4, 8) or width not in (4, 8, 16):
@@ -195,10 +227,10 @@ def read_label(text: str) -> MemoryLabel:
             )
         got |= {"ranks": ranks, "chip_width": width}
         if size:
-            density = density_gbit(int(size[1]), ranks, width)
+            density = density_gbit(size[0], ranks, width)
             if density not in DENSITIES[generation]:
                 raise InputError(
-                    f"{size[1]} GB as {ranks}Rx{width} would need chips of {float(density):g} Gbit, which DDR{generation} "
+                    f"{size[0]} GB as {ranks}Rx{width} would need chips of {float(density):g} Gbit, which DDR{generation} "
                     "does not have",
                     f"label {text!r}",
                     "The label is misread: read capacity and ranks again.",
@@ -211,6 +243,28 @@ def read_label(text: str) -> MemoryLabel:
     return MemoryLabel.model_validate(
         got | {"missing": tuple(w for w in wanted if got.get(w) is None), "unread": tuple(left)}
     )
+
+
+def _size_of(line: str, text: str) -> tuple[int, int] | None:
+    """(GB of one module, number of modules): a kit's total is shared out over its modules."""
+    kit, of = _KIT.search(line), _KIT_OF.search(line)
+    plain = _CAPACITY.search(line)
+    if kit:
+        count, one = int(kit[1]), int(kit[2])
+        if plain and int(plain[1]) not in (one, count * one):
+            raise InputError(
+                f"{plain[1]} GB and {count} × {one} GB do not agree", f"label {text!r}", "Read it again."
+            )
+    elif plain:
+        count = int(next(g for g in of.groups() if g)) if of else 1
+        one, rest = divmod(int(plain[1]), count)
+        if rest:
+            raise InputError(f"{plain[1]} GB are no {count} like modules", f"label {text!r}", "Read it again.")
+    else:
+        return None
+    if one not in CAPACITIES_GB:
+        raise InputError(f"no module has {one} GB", f"label {text!r}", "Read the size again.")
+    return one, count
 
 
 def print_label(label: MemoryLabel) -> str:

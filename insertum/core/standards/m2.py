@@ -54,6 +54,8 @@ def read_code(text: str) -> ModuleCode:
     "NGFF" means M.2. Raises :class:`InputError` when it is no module code, when the height code
     does not exist, or when a key letter is none of the standard's.
     """
+    if len(text) > 100:
+        raise InputError("too long for a module code", f"code {text[:30]!r}…", "It looks like 2280-D2-B-M.")
     line = " ".join(text.upper().split())
     found = _CODE.match(line)
     if not found:

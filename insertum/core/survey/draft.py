@@ -56,6 +56,7 @@ def slot_from(template: str, taken: list[dict[str, Any]], width_mm: float = 320,
         "id": unique,
         "name": label,
         "place": {"x_mm": x, "y_mm": y, "w_mm": w, "h_mm": h, "contacts": "bottom" if template == "memory" else "left"},
+        "looked": False,
         **TEMPLATES[template][1],
     }
 
@@ -84,7 +85,7 @@ def blank_machine(maker: str = "", name: str = "") -> dict[str, Any]:
     """A machine of which nothing is known but its name: the editor's start from nothing."""
     maker, name = maker or "Maker", name or "New machine"
     return {
-        "format": "insertum-machine/1",
+        "format": "insertum-machine/2",
         "id": slug(f"{maker} {name}"),
         "maker": maker,
         "name": name,
@@ -155,9 +156,11 @@ def from_reading(reading: Reading) -> dict[str, Any]:
         template = "emmc" if drive.transport == "mmc" else "m2_drive" if drive.transport == "nvme" else "bay"
         slot = slot_from(template, slots, draft["width_mm"])
         if drive.transport == "nvme":
-            slot["key"] = {"value": "M", "source": "read", "note": "an NVMe drive is in it; look"}
-            if drive.port:
-                slot["pcie"] = {"value": drive.port.model_dump(), "source": "read"}
+            if drive.running and drive.running.lanes >= 3:
+                slot["key"] = {"value": "M", "source": "read", "note": f"its drive runs at ×{drive.running.lanes}"}
+            if drive.port and drive.running == drive.port:  # the port is an upper bound, the link a lower one
+                slot["pcie_lanes"] = {"value": drive.port.lanes, "source": "read"}
+                slot["pcie_generation"] = {"value": drive.port.generation, "source": "read"}
         slots.append(slot)
         draft.setdefault("boot_slot", slot["id"])
     if reading.radios:
@@ -167,7 +170,12 @@ def from_reading(reading: Reading) -> dict[str, Any]:
     if reading.battery:
         slots.append(slot_from("battery", slots, draft["width_mm"]))
         if reading.battery.model:
-            slots[-1]["accepts"] = {"value": [reading.battery.model], "source": "read", "note": "the fitted pack"}
+            slots[-1]["accepts"] = {
+                "value": [reading.battery.model],
+                "source": "read",
+                "note": "the fitted pack",
+                "among_others": True,
+            }
             configuration["marks"].append({"kind": "battery", "text": reading.battery.model})
     draft["slots"], draft["memory"] = slots, memory
     draft["depth_mm"] = max(220.0, max((s["place"]["y_mm"] + s["place"]["h_mm"] for s in slots), default=0) + 15)

@@ -27,6 +27,8 @@ class Recognised(Frozen):
 def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised:
     """What a label says, for a slot that takes ``kind`` ('' for any). Never raises: a text that is
     nothing has a problem that says so."""
+    if len(text) > ddr.MOST_LABEL:
+        return Recognised(known=(), offered=None, decoded="", problem="Longer than any label: type one label's line.")
     wanted = folded(text)
     fitting = [p for p in parts if p.kind != "accessory" and (not kind or p.kind == kind)]
     exact = [p for p in fitting if wanted in (folded(p.number), folded(str(getattr(p, "fru", None) or p.number)))]
@@ -98,6 +100,8 @@ def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
     ``kind`` is what the slot it was found in takes, "" when that is not known: SATA alone may be a
     card or a bay drive. None when it says no capacity, or not what it is. Raises
     :class:`InputError` for a capacity beyond reason."""
+    if len(text) > ddr.MOST_LABEL:
+        return None
     upper = " ".join(text.upper().split())
     size = _SIZE.search(upper)
     if not size:

@@ -14,6 +14,7 @@ from .. import models
 from .machines import library, machine_of
 from .parts import catalogue
 from .triage import complaints
+from .unreadable import readable
 
 
 class JobLine(Frozen):
@@ -63,7 +64,7 @@ def row_of(number: int, lock: bool = False) -> models.Job:
 
 
 def job_of(number: int) -> Job:
-    return Job.model_validate(row_of(number).spec)
+    return shaped(Job, row_of(number).spec, f"job {number}, as it is stored")
 
 
 def desk_of(number: int, with_parts: bool = True) -> Desk:
@@ -79,7 +80,7 @@ def desk_for(job: Job, with_parts: bool = True) -> Desk:
 def sightings_for(machine: str, configuration: str) -> list[Sighting]:
     """The workshop's sightings of one configuration, oldest first."""
     rows = models.Sighting.objects.filter(machine=machine, configuration=configuration)
-    return [Sighting.model_validate(spec) for spec in rows.values_list("spec", flat=True)]
+    return list(readable(rows.values_list("spec", flat=True), Sighting.model_validate))
 
 
 @transaction.atomic

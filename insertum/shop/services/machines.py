@@ -12,8 +12,12 @@ from ...core.machine.shape import Machine
 from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
 from .kept import Kept
+from .unreadable import readable
 
-_library = Kept(models.Machine, lambda: Library([Machine.model_validate(m.spec) for m in models.Machine.objects.all()]))
+_library = Kept(
+    models.Machine,
+    lambda: Library(list(readable(models.Machine.objects.values_list("spec", flat=True), Machine.model_validate))),
+)
 
 
 class MachineReport(Frozen):

@@ -11,10 +11,11 @@ from ...core.machine.part import AnyPart
 from ...formats.parts import PART, read_parts, read_steps
 from .. import models
 from .kept import Kept
+from .unreadable import readable
 
 WRITTEN_AT_ONCE = 500
 _catalogue = Kept(
-    models.Part, lambda: [PART.validate_python(spec) for spec in models.Part.objects.values_list("spec", flat=True)]
+    models.Part, lambda: list(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python))
 )
 
 

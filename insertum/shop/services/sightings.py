@@ -7,13 +7,14 @@ from django.db import transaction
 from django.utils import timezone
 
 from ...core.base import Frozen, InputError
-from ...core.fit.memory import running_speed, total_gb
+from ...core.fit.measured import memory_gb, running_mts
 from ...core.machine.part import Fittable
-from ...core.sighting import Outcome, Sighting, proves
+from ...core.sighting import Cause, Outcome, Sighting, proves
 from .. import models
 from .jobs import desk_of
 from .machines import machine_of
 from .parts import part_of
+from .unreadable import readable
 
 
 class SightingLine(Frozen):
@@ -31,7 +32,9 @@ def lines(machine: str = "", configuration: str = "", part: str = "") -> list[Si
             rows = rows.filter(**{name: value})
     found = []
     for row in rows.order_by("-id")[:200]:
-        seen = Sighting.model_validate(row.spec)
+        seen = next(readable([row.spec], Sighting.model_validate), None)
+        if seen is None:
+            continue
         known = machine_of(seen.machine)
         slots = {s.id: s.name for s in known.slots} if known else {}
         title = (
@@ -81,14 +84,16 @@ def record_sighting(seen: Sighting, who: AbstractBaseUser | None) -> Sighting:
 
 
 def sight_job(
-    number: int, slot: str, outcome: Outcome, after: str, note: str, who: AbstractBaseUser | None
+    number: int, slot: str, outcome: Outcome, after: str, note: str, who: AbstractBaseUser | None, cause: Cause = ""
 ) -> Sighting:
-    """Record what the part planned for a slot did on this very job, with what its outcome proves."""
+    """Record what the part planned for a slot did on this very job, with what its outcome proves. ``cause`` is why
+    it failed: the part or its seat, the machine that does not take it, or nobody knows."""
     desk = desk_of(number)
     build = desk.must_plan
     part: Fittable | None = build.now(slot)
     if part is None:
         raise InputError(f"nothing is planned for {slot!r}", "sighting", "Choose a slot of the plan.")
+    least, most = memory_gb(build)
     reading = desk.job.prove.readings[-1] if desk.job.prove.readings else desk.job.survey.reading
     return record_sighting(
         Sighting(
@@ -102,7 +107,9 @@ def sight_job(
             after=after,
             note=note,
             job=number,
-            proves=proves(slot, part, total_gb(build), running_speed(build).mts),
+            proves=proves(slot, part, least if least == most else None, running_mts(build)),
+            cause=cause if outcome == "did_not" else "",
+            accessories=tuple(a.number for a in build.accessories.get(slot, ())),
         ),
         who,
     )

@@ -1121,7 +1121,8 @@ export interface components {
         AboveUm: number;
         /**
          * Accessory
-         * @description A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine.
+         * @description A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine. Adapter leads go
+         *     from the plugs in the machine (``from_plug``) to the card's receptacles (``to_plug``).
          */
         Accessory: {
             /**
@@ -1165,6 +1166,10 @@ export interface components {
             from_mm?: number | null;
             /** To Mm */
             to_mm?: number | null;
+            /** From Plug */
+            from_plug?: string | null;
+            /** To Plug */
+            to_plug?: string | null;
             /**
              * Thickness Um
              * @description of a pad, uncompressed
@@ -1180,6 +1185,19 @@ export interface components {
              * @description of an enclosure: the drive it takes
              */
             takes?: ("pcie" | "sata") | null;
+        };
+        /**
+         * AsUsual
+         * @description The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when.
+         */
+        AsUsual: {
+            /** Owner */
+            owner: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
         };
         /** BatterySlot */
         BatterySlot: {
@@ -1203,6 +1221,12 @@ export interface components {
              * @description as delivered; null is empty
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
+            /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1300,6 +1324,12 @@ export interface components {
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -1317,7 +1347,7 @@ export interface components {
             /** @default [] */
             screws: components["schemas"]["Fact_Presence_"];
             /** @default [] */
-            spacer: components["schemas"]["Fact_Presence_"];
+            spacer: components["schemas"]["Fact_Literal__present____missing____not_needed___"];
         };
         BayUm: number;
         BelowUm: number;
@@ -1346,8 +1376,9 @@ export interface components {
         };
         /**
          * Boot
-         * @description What the firmware can start from. ``storage_mode`` "raid" hides NVMe drives from a plain
-         *     system until it is changed.
+         * @description What the firmware can start from. ``storage_mode`` "raid" hides NVMe drives from a plain system;
+         *     where ``storage_mode_fixed`` firmware does not let it change, and then only a system with that
+         *     mode's own driver (``mode_driver``) sees them. ``partitioning`` is the owner's system disk's.
          */
         Boot: {
             /** @default [] */
@@ -1355,7 +1386,13 @@ export interface components {
             /** @default [] */
             storage_mode: components["schemas"]["Fact_Literal__plain____raid___"];
             /** @default [] */
+            storage_mode_fixed: components["schemas"]["Fact_bool_"];
+            /** @default [] */
+            mode_driver: components["schemas"]["Fact_bool_"];
+            /** @default [] */
             style: components["schemas"]["Fact_Literal__uefi____legacy___"];
+            /** @default [] */
+            partitioning: components["schemas"]["Fact_Literal__gpt____mbr___"];
         };
         /**
          * Cellular
@@ -1448,11 +1485,23 @@ export interface components {
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
+            /**
              * Form
              * @default m2
              * @enum {string}
              */
             form: "m2" | "mini" | "soldered";
+            /**
+             * Pci
+             * @description PCI address of the port behind it, as the system names it
+             * @default
+             */
+            pci: string;
             /** @default [] */
             mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
             /** @default [] */
@@ -1462,28 +1511,36 @@ export interface components {
             /** @default [] */
             standoffs_mm: components["schemas"]["Fact_tuple_int__________"];
             /** @default [] */
+            fixed_posts_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
+            bracket_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            board_below: components["schemas"]["Fact_Literal__bare____parts___"];
             /** @default [] */
             clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
             clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
-            pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            pcie_lanes: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            pcie_generation: components["schemas"]["Fact_int_"];
             /** @default [] */
             card_policy: components["schemas"]["Fact_Literal__any____listed___"];
             /** @default [] */
             listed_cards: components["schemas"]["Fact_tuple_str__________"];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "cellular";
             /** @default [] */
             usb: components["schemas"]["Fact_bool_"];
             /** @default [] */
             leads: components["schemas"]["Fact_int_"];
             /** @default [] */
             plug: components["schemas"]["Fact_str_"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cellular";
             /** @default [] */
             sim_tray: components["schemas"]["Fact_Presence_"];
         };
@@ -1574,6 +1631,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[BayUm] */
         Claim_BayUm_: {
@@ -1614,6 +1676,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[BelowUm] */
         Claim_BelowUm_: {
@@ -1654,6 +1721,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['any', 'listed']] */
         Claim_Literal__any____listed___: {
@@ -1698,6 +1770,109 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
+        };
+        /** Claim[Literal['bare', 'parts']] */
+        Claim_Literal__bare____parts___: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "bare" | "parts";
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
+        };
+        /** Claim[Literal['gpt', 'mbr']] */
+        Claim_Literal__gpt____mbr___: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "gpt" | "mbr";
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['none', 'above', 'below', 'both']] */
         Claim_Literal__none____above____below____both___: {
@@ -1742,6 +1917,60 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
+        };
+        /** Claim[Literal['none', 'off', 'filled', 'x1', 'x2']] */
+        Claim_Literal__none____off____filled____x1____x2___: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "none" | "off" | "filled" | "x1" | "x2";
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['none', 'removable', 'stays']] */
         Claim_Literal__none____removable____stays___: {
@@ -1786,6 +2015,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['plain', 'raid']] */
         Claim_Literal__plain____raid___: {
@@ -1830,6 +2064,60 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
+        };
+        /** Claim[Literal['present', 'missing', 'not_needed']] */
+        Claim_Literal__present____missing____not_needed___: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "present" | "missing" | "not_needed";
+            source: components["schemas"]["Source"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /**
+             * Configuration
+             * @default
+             */
+            configuration: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /**
+             * Failures
+             * @default 0
+             */
+            failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['screws', 'glue']] */
         Claim_Literal__screws____glue___: {
@@ -1874,6 +2162,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Literal['uefi', 'legacy']] */
         Claim_Literal__uefi____legacy___: {
@@ -1918,6 +2211,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[Presence] */
         Claim_Presence_: {
@@ -1958,88 +2256,11 @@ export interface components {
              * @default 0
              */
             failures: number;
-        };
-        /** Claim[Union[Link, Literal['none']]] */
-        Claim_Union_Link__Literal__none____: {
-            /** Value */
-            value: components["schemas"]["Link"] | "none";
-            source: components["schemas"]["Source"];
             /**
-             * Note
-             * @default
+             * Among Others
+             * @default false
              */
-            note: string;
-            /**
-             * Date
-             * @default
-             */
-            date: string;
-            /**
-             * Who
-             * @default
-             */
-            who: string;
-            /**
-             * Firmware
-             * @default
-             */
-            firmware: string;
-            /**
-             * Configuration
-             * @default
-             */
-            configuration: string;
-            /**
-             * Count
-             * @default 0
-             */
-            count: number;
-            /**
-             * Failures
-             * @default 0
-             */
-            failures: number;
-        };
-        /** Claim[Union[int, Literal['none']]] */
-        Claim_Union_int__Literal__none____: {
-            /** Value */
-            value: number | "none";
-            source: components["schemas"]["Source"];
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Date
-             * @default
-             */
-            date: string;
-            /**
-             * Who
-             * @default
-             */
-            who: string;
-            /**
-             * Firmware
-             * @default
-             */
-            firmware: string;
-            /**
-             * Configuration
-             * @default
-             */
-            configuration: string;
-            /**
-             * Count
-             * @default 0
-             */
-            count: number;
-            /**
-             * Failures
-             * @default 0
-             */
-            failures: number;
+            among_others: boolean;
         };
         /** Claim[bool] */
         Claim_bool_: {
@@ -2081,6 +2302,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[int] */
         Claim_int_: {
@@ -2122,6 +2348,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[str] */
         Claim_str_: {
@@ -2163,6 +2394,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[tuple[Literal['half', 'full'], ...]] */
         Claim_tuple_Literal__half____full____________: {
@@ -2204,6 +2440,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[tuple[int, ...]] */
         Claim_tuple_int__________: {
@@ -2245,6 +2486,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** Claim[tuple[str, ...]] */
         Claim_tuple_str__________: {
@@ -2286,6 +2532,11 @@ export interface components {
              * @default 0
              */
             failures: number;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /**
          * Configuration
@@ -2326,7 +2577,7 @@ export interface components {
         /**
          * DriveSlot
          * @description ``cooled`` names the sides something cools; ``pad`` is the pad that does it from above and
-         *     ``pad_gap_um`` the gap it has to fill.
+         *     ``pad_gap_um`` the gap it has to fill. ``sata`` is the generation wired, 0 for none.
          */
         DriveSlot: {
             /** Id */
@@ -2350,11 +2601,23 @@ export interface components {
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
+            /**
              * Form
              * @default m2
              * @enum {string}
              */
             form: "m2" | "mini" | "soldered";
+            /**
+             * Pci
+             * @description PCI address of the port behind it, as the system names it
+             * @default
+             */
+            pci: string;
             /** @default [] */
             mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
             /** @default [] */
@@ -2364,13 +2627,21 @@ export interface components {
             /** @default [] */
             standoffs_mm: components["schemas"]["Fact_tuple_int__________"];
             /** @default [] */
+            fixed_posts_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
+            bracket_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            board_below: components["schemas"]["Fact_Literal__bare____parts___"];
             /** @default [] */
             clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
             clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
-            pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            pcie_lanes: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            pcie_generation: components["schemas"]["Fact_int_"];
             /** @default [] */
             card_policy: components["schemas"]["Fact_Literal__any____listed___"];
             /** @default [] */
@@ -2381,9 +2652,7 @@ export interface components {
              */
             kind: "m2_drive";
             /** @default [] */
-            sata: components["schemas"]["Fact_Union_int__Literal__none____"];
-            /** @default [] */
-            bracket_mm: components["schemas"]["Fact_tuple_int__________"];
+            sata: components["schemas"]["Fact_int_"];
             /** @default [] */
             pad_below: components["schemas"]["Fact_Literal__none____removable____stays___"];
             /** @default [] */
@@ -2397,7 +2666,8 @@ export interface components {
         };
         /**
          * Exclusion
-         * @description ``off`` stops working when ``when`` holds such a part. ``filled`` means the room is taken.
+         * @description What a part in ``when`` that ``holds`` so does to the slot ``on``: nothing, it is off, its room is
+         *     filled, or its lanes fall to ×1 or ×2.
          */
         Exclusion: {
             /** When */
@@ -2407,18 +2677,10 @@ export interface components {
              * @enum {string}
              */
             holds: "anything" | "sata" | "pcie" | "fills_bay";
-            /** Off */
-            off: string;
-            /**
-             * Filled
-             * @default false
-             */
-            filled: boolean;
-            /**
-             * Source
-             * @default documented
-             */
-            source: string;
+            /** On */
+            on: string;
+            /** @default [] */
+            effect: components["schemas"]["Fact_Literal__none____off____filled____x1____x2___"];
         };
         /**
          * Fact[AboveUm]
@@ -2441,10 +2703,25 @@ export interface components {
          */
         Fact_Literal__any____listed___: components["schemas"]["Claim_Literal__any____listed___"][];
         /**
+         * Fact[Literal['bare', 'parts']]
+         * @default []
+         */
+        Fact_Literal__bare____parts___: components["schemas"]["Claim_Literal__bare____parts___"][];
+        /**
+         * Fact[Literal['gpt', 'mbr']]
+         * @default []
+         */
+        Fact_Literal__gpt____mbr___: components["schemas"]["Claim_Literal__gpt____mbr___"][];
+        /**
          * Fact[Literal['none', 'above', 'below', 'both']]
          * @default []
          */
         Fact_Literal__none____above____below____both___: components["schemas"]["Claim_Literal__none____above____below____both___"][];
+        /**
+         * Fact[Literal['none', 'off', 'filled', 'x1', 'x2']]
+         * @default []
+         */
+        Fact_Literal__none____off____filled____x1____x2___: components["schemas"]["Claim_Literal__none____off____filled____x1____x2___"][];
         /**
          * Fact[Literal['none', 'removable', 'stays']]
          * @default []
@@ -2455,6 +2732,11 @@ export interface components {
          * @default []
          */
         Fact_Literal__plain____raid___: components["schemas"]["Claim_Literal__plain____raid___"][];
+        /**
+         * Fact[Literal['present', 'missing', 'not_needed']]
+         * @default []
+         */
+        Fact_Literal__present____missing____not_needed___: components["schemas"]["Claim_Literal__present____missing____not_needed___"][];
         /**
          * Fact[Literal['screws', 'glue']]
          * @default []
@@ -2470,16 +2752,6 @@ export interface components {
          * @default []
          */
         Fact_Presence_: components["schemas"]["Claim_Presence_"][];
-        /**
-         * Fact[Union[Link, Literal['none']]]
-         * @default []
-         */
-        Fact_Union_Link__Literal__none____: components["schemas"]["Claim_Union_Link__Literal__none____"][];
-        /**
-         * Fact[Union[int, Literal['none']]]
-         * @default []
-         */
-        Fact_Union_int__Literal__none____: components["schemas"]["Claim_Union_int__Literal__none____"][];
         /**
          * Fact[bool]
          * @default []
@@ -2580,6 +2852,13 @@ export interface components {
              */
             who: string;
         };
+        /**
+         * Grade
+         * @description ``WORKS``: read or seen working in this very machine today. ``SEEN``: looked at with the cover off.
+         *     ``DELIVERED``: the maker's own fit in this exact configuration.
+         * @enum {string}
+         */
+        Grade: "works" | "seen" | "delivered";
         /** HandedOver */
         HandedOver: {
             /**
@@ -2735,6 +3014,12 @@ export interface components {
              * @default
              */
             fault_slot: string;
+            /**
+             * System
+             * @description the owner's operating system, where the job names it
+             * @default
+             */
+            system: string;
         };
         /**
          * Job
@@ -2743,10 +3028,10 @@ export interface components {
         Job: {
             /**
              * Format
-             * @default insertum-job/1
+             * @default insertum-job/2
              * @constant
              */
-            format: "insertum-job/1";
+            format: "insertum-job/2";
             /** Number */
             number: number;
             /**
@@ -2800,7 +3085,8 @@ export interface components {
              *       "notes": "",
              *       "triage": {},
              *       "needs": {},
-             *       "fault_slot": ""
+             *       "fault_slot": "",
+             *       "system": ""
              *     }
              */
             intake: components["schemas"]["Intake"];
@@ -2821,7 +3107,9 @@ export interface components {
              *       "measured": {},
              *       "numbers": {},
              *       "notes": "",
-             *       "reading": null
+             *       "reading": null,
+             *       "not_working": [],
+             *       "as_usual": null
              *     }
              */
             survey: components["schemas"]["Surveyed"];
@@ -2993,10 +3281,10 @@ export interface components {
         Machine: {
             /**
              * Format
-             * @default insertum-machine/1
+             * @default insertum-machine/2
              * @constant
              */
-            format: "insertum-machine/1";
+            format: "insertum-machine/2";
             /** Id */
             id: string;
             /** Maker */
@@ -3039,7 +3327,10 @@ export interface components {
              * @default {
              *       "starts_nvme": [],
              *       "storage_mode": [],
-             *       "style": []
+             *       "storage_mode_fixed": [],
+             *       "mode_driver": [],
+             *       "style": [],
+             *       "partitioning": []
              *     }
              */
             boot: components["schemas"]["Boot"];
@@ -3088,7 +3379,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** MemoryModule */
+        /**
+         * MemoryModule
+         * @description A module. ``grade_mts`` is its base grade; None of ``profile_mts`` is no profile above it.
+         */
         MemoryModule: {
             /**
              * Number
@@ -3156,9 +3450,8 @@ export interface components {
             /**
              * Clock Driver
              * @description carries its own clock driver
-             * @default false
              */
-            clock_driver: boolean;
+            clock_driver?: boolean | null;
             /**
              * Trfc Ns
              * @description refresh time from its SPD; less is better
@@ -3188,6 +3481,12 @@ export interface components {
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -3210,7 +3509,8 @@ export interface components {
         /**
          * MemorySystem
          * @description What the processor and board do with memory as a whole. ``speed_mts`` is the fastest rate
-         *     the machine runs; ``speed_by_modules`` narrows it for a number of socketed modules.
+         *     the machine runs; ``speed_by_modules`` narrows it for a number of socketed modules. Each claim on
+         *     ``density_gbit`` names one density that is addressed, with those it brings (rules.md, axioms).
          */
         MemorySystem: {
             /**
@@ -3462,11 +3762,8 @@ export interface components {
             connector?: string | null;
             /** Safety Mark */
             safety_mark?: boolean | null;
-            /**
-             * Fills Bay
-             * @default false
-             */
-            fills_bay: boolean;
+            /** Fills Bay */
+            fills_bay?: boolean | null;
             /**
              * Swollen
              * @default false
@@ -3561,15 +3858,17 @@ export interface components {
          * PlanRequest
          * @description Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
          *     a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
-         *     and what software read there; ``sightings`` are the workshop's outcomes on it.
+         *     and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
+         *     beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word; ``system`` is the owner's system.
+         *     ``sightings`` are the workshop's outcomes on it.
          */
         PlanRequest: {
             /**
              * Format
-             * @default insertum-plan-request/1
+             * @default insertum-plan-request/2
              * @constant
              */
-            format: "insertum-plan-request/1";
+            format: "insertum-plan-request/2";
             machine: components["schemas"]["Machine"];
             /** Configuration */
             configuration: string;
@@ -3604,6 +3903,30 @@ export interface components {
             read: {
                 [key: string]: unknown;
             };
+            /**
+             * Grades
+             * @default {}
+             */
+            grades: {
+                [key: string]: components["schemas"]["Grade"][];
+            };
+            /**
+             * Signs
+             * @default {}
+             */
+            signs: {
+                [key: string]: components["schemas"]["Signs"];
+            };
+            /**
+             * As Usual
+             * @default false
+             */
+            as_usual: boolean;
+            /**
+             * System
+             * @default
+             */
+            system: string;
             /**
              * Sightings
              * @default []
@@ -3695,7 +4018,10 @@ export interface components {
              */
             notes: string;
         };
-        /** Radio */
+        /**
+         * Radio
+         * @description A radio. ``tied_to`` is "" for one that works with any processor.
+         */
         Radio: {
             /**
              * Number
@@ -3756,7 +4082,7 @@ export interface components {
             host_generation?: number | null;
             /**
              * Tied To
-             * @description the one processor maker it works with
+             * @description the one processor maker it works with; '' for any
              */
             tied_to?: string | null;
             /**
@@ -3765,6 +4091,24 @@ export interface components {
              * @default
              */
             system_limits: string;
+            /**
+             * Drivers Full
+             * @description systems its driver serves in full
+             * @default []
+             */
+            drivers_full: string[];
+            /**
+             * Drivers Older
+             * @description systems its driver serves in an older standard only
+             * @default []
+             */
+            drivers_older: string[];
+            /**
+             * Drivers None
+             * @description systems it has no driver for
+             * @default []
+             */
+            drivers_none: string[];
             /** Standard */
             standard?: ("n" | "ac" | "ax" | "be") | null;
             /** Streams */
@@ -3825,11 +4169,23 @@ export interface components {
              */
             fitted?: (components["schemas"]["MemoryModule"] | components["schemas"]["M2Drive"] | components["schemas"]["BayDrive"] | components["schemas"]["Radio"] | components["schemas"]["Cellular"] | components["schemas"]["Pack"]) | null;
             /**
+             * Looked
+             * @description false where nobody has looked what is delivered in it
+             * @default true
+             */
+            looked: boolean;
+            /**
              * Form
              * @default m2
              * @enum {string}
              */
             form: "m2" | "mini" | "soldered";
+            /**
+             * Pci
+             * @description PCI address of the port behind it, as the system names it
+             * @default
+             */
+            pci: string;
             /** @default [] */
             mini_sizes: components["schemas"]["Fact_tuple_Literal__half____full____________"];
             /** @default [] */
@@ -3839,32 +4195,40 @@ export interface components {
             /** @default [] */
             standoffs_mm: components["schemas"]["Fact_tuple_int__________"];
             /** @default [] */
+            fixed_posts_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
+            bracket_mm: components["schemas"]["Fact_tuple_int__________"];
+            /** @default [] */
             socket_height: components["schemas"]["Fact_str_"];
+            /** @default [] */
+            board_below: components["schemas"]["Fact_Literal__bare____parts___"];
             /** @default [] */
             clearance_below_um: components["schemas"]["Fact_BelowUm_"];
             /** @default [] */
             clearance_above_um: components["schemas"]["Fact_AboveUm_"];
             /** @default [] */
-            pcie: components["schemas"]["Fact_Union_Link__Literal__none____"];
+            pcie_lanes: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            pcie_generation: components["schemas"]["Fact_int_"];
             /** @default [] */
             card_policy: components["schemas"]["Fact_Literal__any____listed___"];
             /** @default [] */
             listed_cards: components["schemas"]["Fact_tuple_str__________"];
+            /** @default [] */
+            usb: components["schemas"]["Fact_bool_"];
+            /** @default [] */
+            leads: components["schemas"]["Fact_int_"];
+            /** @default [] */
+            plug: components["schemas"]["Fact_str_"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "radio";
             /** @default [] */
-            usb: components["schemas"]["Fact_bool_"];
-            /** @default [] */
             cnvi: components["schemas"]["Fact_tuple_str__________"];
             /** @default [] */
             host_generation: components["schemas"]["Fact_int_"];
-            /** @default [] */
-            leads: components["schemas"]["Fact_int_"];
-            /** @default [] */
-            plug: components["schemas"]["Fact_str_"];
             /** @default [] */
             antenna_bands: components["schemas"]["Fact_tuple_str__________"];
         };
@@ -4103,7 +4467,8 @@ export interface components {
          * Sighting
          * @description One part in one slot of one configuration under one firmware. ``after`` says what had to be
          *     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
-         *     limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit.
+         *     limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit. ``accessories`` are the
+         *     numbers of those it was fitted with.
          */
         Sighting: {
             /** Machine */
@@ -4168,6 +4533,32 @@ export interface components {
             proves: {
                 [key: string]: number;
             };
+            /**
+             * Cause
+             * @default
+             * @enum {string}
+             */
+            cause: "" | "part" | "machine" | "unknown";
+            /**
+             * Accessories
+             * @default []
+             */
+            accessories: string[];
+        };
+        /**
+         * Signs
+         * @description What a reading tells of a slot beside its part.
+         */
+        Signs: {
+            running?: components["schemas"]["Link"] | null;
+            port?: components["schemas"]["Link"] | null;
+            /** Bluetooth */
+            bluetooth?: boolean | null;
+            /**
+             * Chains Dbm
+             * @default []
+             */
+            chains_dbm: number[];
         };
         /**
          * Snapshot
@@ -4205,7 +4596,7 @@ export interface components {
          * @description Who says so. Measured and read are facts about the very machine on the bench.
          * @enum {string}
          */
-        Source: "documented" | "controller" | "proven" | "reported" | "measured" | "read";
+        Source: "documented" | "controller" | "proven" | "reported" | "measured" | "read" | "runs" | "assumed";
         /**
          * Spd
          * @description What an image proves. ``crc_ok`` False means a byte was misread: nothing of it is to be
@@ -4321,6 +4712,13 @@ export interface components {
              */
             notes: string;
             reading?: components["schemas"]["Reading"] | null;
+            /**
+             * Not Working
+             * @description slots whose part was seen and does not work
+             * @default []
+             */
+            not_working: string[];
+            as_usual?: components["schemas"]["AsUsual"] | null;
         };
         /**
          * Terms
@@ -4798,7 +5196,8 @@ export interface components {
         };
         /**
          * FactView
-         * @description One attribute of a slot. ``value`` is '' when unknown; ``measure`` tells how to settle it and
+         * @description One attribute of a slot. ``value`` is '' when unknown, a range or choice where ``known`` is false and
+         *     something is known of it; ``steps`` lead from claims and deductions to it; ``measure`` tells how to settle it and
          *     ``unit``/``kind`` what to type.
          */
         FactView: {
@@ -4816,6 +5215,8 @@ export interface components {
             conflict: boolean;
             /** Claims */
             claims: components["schemas"]["ClaimView"][];
+            /** Steps */
+            steps: string[];
             /** Kind */
             kind: string;
             /** Unit */
@@ -4993,8 +5394,12 @@ export interface components {
         Worth: {
             /** Attribute */
             attribute: string;
+            /** Label */
+            label: string;
             /** How */
             how: string;
+            /** Minutes */
+            minutes: number;
             /** Parts */
             parts: number;
             /** From Minor */
@@ -5177,11 +5582,11 @@ export interface components {
         };
         /**
          * AccessoryNeed
-         * @description Something a part needs beside itself to sit in a slot.
+         * @description Something a part needs beside itself to sit in a slot, with the sizes it has to have.
          *
-         *     ``supplies`` is what an accessory must be; ``from_mm``/``to_mm`` only matter for a bracket
-         *     (card length, the standoffs it could be drawn out to) and a spacer (drive height, bay height);
-         *     ``thickness_um`` only for a pad.
+         *     ``from_mm``/``to_mm``: of a bracket card length and the standoffs it could be drawn out to, of a spacer drive
+         *     and bay height; ``from_plug``/``to_plug``: of adapter leads, from the plugs there to the card's receptacles;
+         *     ``thickness_um``: of a pad.
          */
         AccessoryNeed: {
             /** Supplies */
@@ -5193,16 +5598,27 @@ export interface components {
              * @default []
              */
             to_mm: number[];
+            /**
+             * From Plug
+             * @default
+             */
+            from_plug: string;
+            /**
+             * To Plug
+             * @default
+             */
+            to_plug: string;
             /** Thickness Um */
             thickness_um?: number | null;
         };
         /**
          * Finding
-         * @description What one rule says of one part in one slot of one build.
+         * @description What one rule says of one part in one slot of one build, over all that could be.
          *
-         *     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in
-         *     two or three words, ``evidence`` the facts and sources it used. ``attribute`` and ``how`` are set on *measure first*: the fact to settle
-         *     (``slot-id.attribute`` or ``part.attribute``) and the way to settle it.
+         *     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in two or three words,
+         *     ``evidence`` the sums and sources it used. On *measure first* ``attribute`` is the fact to settle
+         *     (``slot-id.attribute`` or ``part.attribute``), ``how`` the way to settle it, ``settles`` the figure that would.
+         *     ``reads`` are the places it rests on.
          */
         Finding: {
             /** Rule */
@@ -5236,11 +5652,26 @@ export interface components {
              */
             attribute: string;
             /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
              * How
              * @default
              */
             how: string;
+            /**
+             * Settles
+             * @default
+             */
+            settles: string;
             needs?: components["schemas"]["AccessoryNeed"] | null;
+            /**
+             * Reads
+             * @default []
+             */
+            reads: string[];
         };
         /**
          * Judgement
@@ -5275,6 +5706,11 @@ export interface components {
              * @default
              */
             short: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
         };
         /**
          * Waste
@@ -5425,13 +5861,23 @@ export interface components {
         };
         /**
          * Waiting
-         * @description A better plan that rests on an unknown: what to settle and what it would give.
+         * @description A better plan that rests on an unknown: what to settle, in how many minutes, and what it would give.
          */
         Waiting: {
             /** Attribute */
             attribute: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /** How */
             how: string;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Gain */
             gain: number;
             plan: components["schemas"]["PlanPoint"];
@@ -5591,7 +6037,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "memory_total" | "memory_visible" | "memory_socket" | "memory_speed" | "drive" | "drive_link" | "radio" | "bluetooth" | "battery";
+            what: "memory_total" | "memory_visible" | "memory_socket" | "memory_speed" | "drive" | "drive_link" | "radio" | "cellular" | "bluetooth" | "battery";
             /** Title */
             title: string;
             /** Wanted */
@@ -5760,10 +6206,26 @@ export interface components {
             };
         };
         /**
-         * Attribute
-         * @description What one attribute is called and how it is settled. ``tool`` is what to take in the hand.
+         * Form
+         * @description What the editor offers: attributes by kind of slot, and templates to add slots from.
          */
-        Attribute: {
+        insertum__api__machines__Form: {
+            /** Places */
+            places: {
+                [key: string]: components["schemas"]["insertum__core__survey__attributes__Form"][];
+            };
+            /** Templates */
+            templates: {
+                [key: string]: string;
+            };
+            /** Mark Kinds */
+            mark_kinds: string[];
+        };
+        /**
+         * Form
+         * @description An attribute as a screen asks for it. ``scale`` leads from the stored integer to the unit shown.
+         */
+        insertum__core__survey__attributes__Form: {
             /** Name */
             name: string;
             /** Label */
@@ -5772,7 +6234,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "number" | "choice" | "flag" | "list" | "numbers" | "link" | "text";
+            kind: "number" | "choice" | "flag" | "list" | "numbers" | "text";
             /**
              * Unit
              * @default
@@ -5805,22 +6267,6 @@ export interface components {
              * @default false
              */
             is_limit: boolean;
-        };
-        /**
-         * Form
-         * @description What the editor offers: attributes by kind of slot, and templates to add slots from.
-         */
-        Form: {
-            /** Places */
-            places: {
-                [key: string]: components["schemas"]["Attribute"][];
-            };
-            /** Templates */
-            templates: {
-                [key: string]: string;
-            };
-            /** Mark Kinds */
-            mark_kinds: string[];
         };
         /**
          * Checked
@@ -6208,6 +6654,12 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Cause
+             * @default
+             * @enum {string}
+             */
+            cause: "" | "part" | "machine" | "unknown";
         };
         /**
          * Field
@@ -7594,7 +8046,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Form"];
+                    "application/json": components["schemas"]["insertum__api__machines__Form"];
                 };
             };
         };
