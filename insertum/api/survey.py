@@ -8,11 +8,12 @@ from ninja import File, Query, Router, UploadedFile
 from ..core.base import Frozen, InputError
 from ..core.fit.judge import Worth
 from ..core.job.slots import MapView, map_view
+from ..core.kinds.all import kind_for
 from ..core.machine.claim import Limits
 from ..core.reading import Reading
 from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
-from ..core.survey.recognise import Recognised, kind_for, recognise
+from ..core.survey.recognise import Recognised, recognise
 from ..demo import laptop
 from ..formats.checked import shaped
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
@@ -47,7 +48,7 @@ class SurveyView(Frozen):
 def survey(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     choices = {
-        s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kind_for(s.kind))
+        s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kind_for(s.kind).id)
         for s in desk.configured.slots
     }
     reading = desk.job.survey.reading
@@ -111,7 +112,7 @@ class Label(Frozen):
 @router.post("/jobs/{int:number}/survey/recognise", response={200: Recognised, 400: Problem, 404: Problem})
 def recognise_label(request: HttpRequest, number: int, body: Label):
     desk = jobs.desk_of(number)
-    return recognise(body.text, desk.parts, kind_for(desk.configured.slot(body.slot).kind))
+    return recognise(body.text, desk.parts, kind_for(desk.configured.slot(body.slot).kind).id)
 
 
 class LabelledPart(Frozen):

@@ -12,22 +12,16 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from ..core.base import InputError
+from ..core.kinds.all import KINDS
+from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.part import AnyPart, Part, card_from_code
 from ..core.standards import ddr, m2
 from .checked import RowsRefused, parsed, rows_of
 
 PART: TypeAdapter[Any] = TypeAdapter(Part)
 
-# fmt: off
-COLUMNS = [
-    "kind", "number", "maker", "name", "label", "code", "form", "mini_size", "mount", "capacity_gb", "ranks", "chip_width",
-    "grade_mts", "cl", "module_type", "profile_mts", "spreader_mm", "clock_driver", "trfc_ns", "width_mm", "length_mm", "above_mm",
-    "below_mm", "keys", "interface", "generation", "lanes", "read_mb_s", "write_mb_s", "tbw",
-    "needs_cooling", "height_mm", "spinning", "edge_connector", "fru", "bus", "host_generation", "tied_to", "system_limits", "drivers_full", "drivers_older", "drivers_none", "antennas", "standard", "streams",
-    "channel_mhz", "bands", "bluetooth", "plug", "design_wh", "full_wh", "voltage_v", "connector",
-    "safety_mark", "fills_bay", "swollen", "supplies", "families", "from_mm", "to_mm", "from_plug", "to_plug", "thickness_mm", "usb_gbit_s", "takes", "offers", "note",
-]
-# fmt: on
+#: Every kind's columns, the common ones first and what all have at the end.
+COLUMNS = list(dict.fromkeys([*COMMON_COLUMNS, *(c for k in KINDS.values() for c in k.columns), "offers", "note"]))
 #: CSV column to (attribute, factor): people write mm, V and Wh; the core counts µm, mV and mWh.
 _SCALED = {
     "height_mm": ("height_um", 1000),

@@ -6,7 +6,8 @@ from insertum.core.base import InputError
 from insertum.core.fit.judge import judge, judge_equipped, matrix
 from insertum.core.fit.kit import extras
 from insertum.core.fit.side_by_side import side_by_side
-from insertum.core.fit.waste import adds, per_gb, waste
+from insertum.core.fit.waste import per_gb, waste
+from insertum.core.kinds.all import kind_of
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.claim import Limits
 from insertum.core.sighting import Sighting, claims_of, proves, with_sightings
@@ -189,4 +190,4 @@ def test_side_by_side_shows_what_differs() -> None:
     for many in ([], [made.module(str(i)) for i in range(5)]):
         with pytest.raises(InputError):
             side_by_side(build, "memory-a", many, [])
-    assert adds(build, "memory-a", made.module()) == (8, "GB") and per_gb(made.radio()) is None
+    assert kind_of(made.module()).adds(build, "memory-a", made.module()) == (8, "GB") and per_gb(made.radio()) is None

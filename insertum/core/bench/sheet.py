@@ -4,7 +4,8 @@ from typing import Literal
 
 from ..base import Frozen, plural
 from ..fit.build import Build
-from ..machine.part import Fittable
+from ..kinds.all import kind_of
+from ..kinds.base import Moves
 from ..machine.shape import Obstacle, Slot
 from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS, opening_order
 
@@ -34,37 +35,6 @@ class Sheet(Frozen):
     tools: tuple[str, ...]
     screws: int
     seconds: int
-
-
-_OUT_AND_IN: dict[str, tuple[str, str]] = {
-    "memory": (
-        "Spread both clips; the module rises by itself. Draw it out at the socket's angle.",
-        "Match the notch, push in at the angle until no more gold shows, press down until both clips click.",
-    ),
-    "m2_drive": (
-        "Undo the standoff screw, let the drive rise, draw it out.",
-        "Slide in at an angle, press down, one screw. Pad and shield go back on.",
-    ),
-    "radio": (
-        "Lift the antenna plugs straight up, note main and aux by the print on the card. Undo the screw.",
-        "Slide in, screw down, press each plug straight on: main and aux by the print, not by colour.",
-    ),
-    "cellular": (
-        "Lift the antenna plugs straight up, note which is main by the print on the card. Undo the screw.",
-        "Slide in, screw down, press each plug straight on. The SIM goes in last.",
-    ),
-    "bay": (
-        "Open the ribbon latch, slide the caddy out.",
-        "Drive into the caddy, four screws, ribbon latch fully home.",
-    ),
-    "battery": ("Undo the pack's screws, lift it by its frame.", "Lay the new pack in flat, screws first, plug last."),
-}
-_SLOT_CAUTION = {
-    "battery": "Lithium pack: never pierce, bend, heat or pry. Swollen, hot or leaking: stop, and follow local rules.",
-    "radio": "Antenna plugs tear: straight up, straight down.",
-    "cellular": "Antenna plugs tear: straight up, straight down.",
-    "bay": "A broken ribbon latch is the board.",
-}
 
 
 def sheet(build: Build, trial_before_closing: bool = True) -> Sheet:
@@ -155,33 +125,26 @@ def _before_power(o: Obstacle, opening: tuple[Obstacle, ...], power: str) -> boo
 def _exchange(build: Build, slot_id: str) -> list[Step]:
     slot: Slot = build.machine.slot(slot_id)
     old, new = build.fitted.get(slot_id), build.now(slot_id)
-    out, into = _OUT_AND_IN[slot.kind]
     share = slot.swap_seconds // 2 if old and new else slot.swap_seconds
     steps = []
     if old:
-        steps.append(_swap(slot, "out", f"Take out {old.name} from {slot.name}.", out, share))
+        steps.append(_swap(slot, "out", f"Take out {old.name} from {slot.name}.", kind_of(old).moves(), share))
     if new:
         seconds = slot.swap_seconds - share if old else slot.swap_seconds
         extras = ", ".join(a.name for a in build.accessories.get(slot_id, ()))
         text = f"Fit {new.name} in {slot.name}" + (f" with {extras}." if extras else ".")
-        steps.append(_swap(slot, "in", text, _heed(slot, new, into), seconds, new.number))
+        steps.append(_swap(slot, "in", text, kind_of(new).moves(), seconds, new.number))
     return steps
 
 
-def _swap(slot: Slot, way: str, text: str, hint: str, seconds: int, number: str = "") -> Step:
+def _swap(slot: Slot, way: str, text: str, moves: Moves, seconds: int, number: str = "") -> Step:
     return Step(
         id=f"{way}:{slot.id}",
         phase="exchange",
         text=text,
-        hint=hint,
-        caution=_SLOT_CAUTION.get(slot.kind, ""),
+        hint=moves.out if way == "out" else moves.into,
+        caution=moves.caution,
         seconds=seconds,
         slot=slot.id,
         number=number,
     )
-
-
-def _heed(slot: Slot, new: Fittable, into: str) -> str:
-    if slot.kind == "memory":
-        return into + " A module not fully home is the commonest fault after an upgrade."
-    return into

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from ..base import Frozen
+from ..kinds.all import KINDS
 from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
@@ -58,20 +59,9 @@ class Cell(NamedTuple):
     extra_minor: int
 
 
-#: Kinds of slot a kind of part could ever meet. Cards meet every card socket.
-_MEETS = {
-    "memory": ("memory",),
-    "m2_drive": ("m2_drive", "radio", "cellular"),
-    "radio": ("m2_drive", "radio", "cellular"),
-    "cellular": ("m2_drive", "radio", "cellular"),
-    "bay_drive": ("bay",),
-    "battery": ("battery",),
-}
-
-
 def kind_fits(slot: Slot, part: Fittable) -> bool:
     """Are slot and part of kinds that could ever meet?"""
-    return slot.kind in _MEETS[part.kind]
+    return slot.kind in KINDS[part.kind].could_meet
 
 
 def _rules(slot: Slot, part: Fittable) -> tuple[Rule, ...]:

@@ -24,10 +24,11 @@ from ..fit.judge import (
 )
 from ..fit.kit import Extra, extras
 from ..fit.side_by_side import Comparison, side_by_side
-from ..fit.waste import Waste, adds, per_gb, waste
+from ..fit.waste import Waste, per_gb, waste
 from ..intake.intake import derive_needs
 from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
+from ..kinds.all import KINDS, kind_of
 from ..known.evidence import Grade, Signs
 from ..machine.claim import Limits
 from ..machine.part import Accessory, AnyPart, Fittable
@@ -62,9 +63,6 @@ class Row(NamedTuple):
     unit: str
     per_gb: float | None
     cells: list[Cell]
-
-
-_ORDER = ("memory", "m2_drive", "bay_drive", "radio", "cellular", "battery")
 
 
 class Desk:
@@ -278,7 +276,8 @@ class Desk:
     def fitting(self) -> list[Fittable]:
         """What can go in a slot, in the order a bench thinks of it."""
         found: list[Fittable] = [p for p in self.parts if not isinstance(p, Accessory)]
-        return sorted(found, key=lambda p: _ORDER.index(p.kind))
+        order = list(KINDS)
+        return sorted(found, key=lambda p: order.index(p.kind))
 
     @cached_property
     def cells(self) -> list[Cell]:
@@ -293,7 +292,7 @@ class Desk:
         rows = []
         for p in self.fitting:
             cells = by_part.get(p.number, [])
-            best = max((adds(self.build, c.slot, p) for c in cells if c.verdict.usable), default=(0.0, ""))
+            best = max((kind_of(p).adds(self.build, c.slot, p) for c in cells if c.verdict.usable), default=(0.0, ""))
             rows.append(Row(p, best[0], best[1], per_gb(p), cells))
         return rows
 

@@ -7,11 +7,12 @@ from pydantic import BaseModel
 
 from ..base import Frozen
 from ..fit.build import Build
-from ..fit.card import MINI_MM
+from ..kinds.all import kind_of
+from ..kinds.base import Size
 from ..known.known import CAPS
 from ..machine.attribute import Attribute, shown
 from ..machine.claim import Claim
-from ..machine.part import Accessory, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from ..machine.part import AnyPart, Fittable, Pack
 from ..machine.shape import (
     BatterySlot,
     BaySlot,
@@ -24,7 +25,7 @@ from ..machine.shape import (
     RadioSlot,
     Slot,
 )
-from ..standards import ddr, pad
+from ..standards import pad
 from ..survey.attributes import relevant
 from ..verdict import Verdict
 
@@ -151,26 +152,9 @@ def _claim(claim: Claim[Any], scale: float) -> ClaimView:
     )
 
 
-class Size(Frozen):
-    w_mm: float
-    h_mm: float
-
-
 def size_of(part: Fittable) -> Size | None:
     """Length and width of a part in mm; None when unknown, or (a pack) as large as its slot."""
-    size: tuple[float, float] | None = None
-    match part:
-        case MemoryModule():
-            size = ddr.SODIMM_MM.get(part.generation)
-        case M2Drive() | Radio() | Cellular() if part.form == "mini" and part.mini_size:
-            size = (MINI_MM[part.mini_size], 30.0)
-        case M2Drive() | Radio() | Cellular() if part.length_mm and part.width_mm:
-            size = (part.length_mm, part.width_mm)
-        case BayDrive():
-            size = (100.0, 69.85)
-        case _:
-            pass
-    return Size(w_mm=size[0], h_mm=size[1]) if size else None
+    return kind_of(part).size(part)
 
 
 def outline(slot: Slot, part: Fittable, verdict: Verdict | None) -> Outline | None:
@@ -179,29 +163,9 @@ def outline(slot: Slot, part: Fittable, verdict: Verdict | None) -> Outline | No
     return Outline(w_mm=size.w_mm, h_mm=size.h_mm, name=part.name, verdict=verdict) if size else None
 
 
-def detail(part: Fittable | Accessory) -> str:
+def detail(part: AnyPart) -> str:
     """What a part is, in a few words."""
-    match part:
-        case MemoryModule():
-            chips = f", {part.ranks}Rx{part.chip_width}" if part.ranks else ""
-            return f"{part.capacity_gb} GB DDR{part.generation}-{part.grade_mts}{chips}"
-        case M2Drive():
-            bus = part.link or {"emmc": "eMMC", "sata": "mSATA" if part.form == "mini" else "SATA"}.get(
-                part.interface or "", "interface unknown"
-            )
-            return f"{part.capacity_gb} GB {bus}"
-        case BayDrive():
-            return f"{part.capacity_gb} GB SATA"
-        case Radio():
-            standard = f"802.11{part.standard}" if part.standard else "standard unknown"
-            return f"{standard} {part.streams}×{part.streams}" if part.streams else standard
-        case Cellular():
-            return f"{part.generation or 'cellular'}, {part.bus or 'bus unknown'}"
-        case Pack():
-            full = f", {part.full_mwh / 1000:g} Wh today" if part.full_mwh else ""
-            return f"{part.design_mwh / 1000:g} Wh{full}"
-        case Accessory():
-            return part.supplies.replace("_", " ")
+    return kind_of(part).detail(part)
 
 
 def summary(slot: Slot, facts: Sequence[FactView]) -> str:

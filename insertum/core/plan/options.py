@@ -17,6 +17,7 @@ from ..fit.build import Build
 from ..fit.engine import place_of
 from ..fit.judge import judge_kept, kind_fits, kit_for, verdict_of
 from ..fit.measured import rate_mb_s
+from ..kinds.all import KINDS
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..machine.shape import BaySlot, DriveSlot, MemorySlot, Slot
 from ..verdict import Verdict
@@ -148,7 +149,7 @@ def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judg
     kindest = replace(build, changes={**build.changes, **{s.id: None for s in group if s.id != slot.id}}, boot_slot="")
     found: list[Candidate] = []
     for part in shop.parts:
-        if part.price_minor is None or part.kind not in _KINDS[slot.kind]:
+        if part.price_minor is None or slot.kind not in KINDS[part.kind].slots:
             continue
         kit = kit_for(kindest, slot, part, shop.accessories)
         verdict = verdict_of(kindest, slot, part, kit)
@@ -163,16 +164,6 @@ def candidates(build: Build, shop: Shop, slot: Slot, group: Sequence[Slot], judg
     if judge_all:
         return found
     return [c for c in found if not any(_serves(o, c) for o in found if o is not c)]
-
-
-_KINDS = {
-    "memory": ("memory",),
-    "m2_drive": ("m2_drive",),
-    "radio": ("radio",),
-    "cellular": ("cellular",),
-    "bay": ("bay_drive",),
-    "battery": ("battery",),
-}
 
 
 def _serves(a: Candidate, b: Candidate) -> bool:

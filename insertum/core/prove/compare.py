@@ -5,9 +5,10 @@ from enum import StrEnum
 
 from ..base import Frozen, InputError
 from ..identify.match import folded
+from ..kinds.base import Expectation
 from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
 from ..standards import ddr
-from .expect import Expectation, Expected
+from .expect import Expected
 
 
 class Outcome(StrEnum):

@@ -252,9 +252,7 @@ def _size_of(line: str, text: str) -> tuple[int, int] | None:
     if kit:
         count, one = int(kit[1]), int(kit[2])
         if plain and int(plain[1]) not in (one, count * one):
-            raise InputError(
-                f"{plain[1]} GB and {count} × {one} GB do not agree", f"label {text!r}", "Read it again."
-            )
+            raise InputError(f"{plain[1]} GB and {count} × {one} GB do not agree", f"label {text!r}", "Read it again.")
     elif plain:
         count = int(next(g for g in of.groups() if g)) if of else 1
         one, rest = divmod(int(plain[1]), count)

@@ -9,9 +9,6 @@ from ..identify.match import folded
 from ..machine.part import AnyPart, card_from_code
 from ..standards import ddr, m2
 
-#: Slot kind to the part kind that goes in.
-PART_OF_SLOT = {"bay": "bay_drive"}
-
 
 class Recognised(Frozen):
     """``known`` are catalogue parts the text names, best first. ``offered`` is a new part with what
@@ -136,7 +133,3 @@ def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
         return None
     word = f"{gb // 1000} TB" if gb % 1000 == 0 else f"{gb} GB"
     return found | {"name": f"{word} {'M.2 drive' if found['kind'] == 'm2_drive' else 'bay drive'}"}
-
-
-def kind_for(slot_kind: str) -> str:
-    return PART_OF_SLOT.get(slot_kind, slot_kind)

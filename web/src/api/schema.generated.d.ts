@@ -41,6 +41,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unreadable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Unreadable Rows
+         * @description Stored rows no shape of today can hold, each with what stands against it.
+         */
+        get: operations["insertum_api_jobs_unreadable_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/import": {
         parameters: {
             query?: never;
@@ -4832,6 +4852,18 @@ export interface components {
             due: string;
         };
         /**
+         * Unreadable
+         * @description One stored row no shape of today can hold: what it is, and what stands against it.
+         */
+        Unreadable: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /**
          * EditResult
          * @description ``theirs`` is what stands there now, when it is a conflict.
          */
@@ -5573,7 +5605,10 @@ export interface components {
             /** Cells */
             cells: number[][];
         };
-        /** Size */
+        /**
+         * Size
+         * @description Length and width of a part in mm.
+         */
         Size: {
             /** W Mm */
             w_mm: number;
@@ -6028,7 +6063,8 @@ export interface components {
         };
         /**
          * Expectation
-         * @description One thing to find. ``figure`` in ``unit`` where it is a number; ``number`` is the part's.
+         * @description One thing a proved machine will say of itself. ``figure`` in ``unit`` where it is a number; ``number`` is the
+         *     part's.
          */
         Expectation: {
             /** Id */
@@ -6912,6 +6948,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_jobs_unreadable_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unreadable"][];
                 };
             };
         };

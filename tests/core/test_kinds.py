@@ -1,0 +1,68 @@
+"""Every kind answers every hook; a kind or a hook left out does not go unseen."""
+
+import inspect
+from typing import Any
+
+import pytest
+
+from insertum.core.fit.judge import kind_fits
+from insertum.core.fit.rulebook import RULES
+from insertum.core.kinds.all import KINDS, kind_for, kind_of
+from insertum.core.kinds.base import COMMON_COLUMNS, Kind
+from insertum.core.plan.need import NeedKind
+from insertum.formats.parts import _SCALED, COLUMNS
+
+from . import made
+
+SLOT_OF = {
+    "memory": "memory-a",
+    "m2_drive": "drive-1",
+    "bay_drive": "bay",
+    "radio": "radio",
+    "cellular": "cellular",
+    "battery": "battery",
+}
+PARTS: dict[str, Any] = {
+    "memory": made.module(), "m2_drive": made.drive(), "bay_drive": made.bay_drive(), "radio": made.radio(), "cellular": made.cellular(),
+    "battery": made.pack(), "accessory": made.accessory("A", "bracket"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_every_kind_answers_every_hook(kind: str) -> None:
+    part = PARTS[kind]
+    k = kind_of(part)
+    assert k.word and k.detail(part) and k.moves().out and k.moves().into
+    laid = made.machine({"cellular": {}})
+    if kind == "accessory":
+        assert not k.slots and not k.rules
+        return
+    slot = laid.slot(SLOT_OF[kind])
+    build = made.build(laid).with_part(slot.id, part)
+    assert slot.kind in k.slots and kind_for(slot.kind) is k and kind_fits(slot, part)
+    assert [e.number for e in k.expects(build, slot, part)][0] == part.number
+    assert k.does(build, slot.id, part).end and k.figures(build, slot.id, part)
+    assert k.adds(build, slot.id, part)[0] >= 0
+    assert set(k.slots) <= set(k.could_meet)
+    # Every rule that speaks of the kind begins as the kind says, or speaks of every kind.
+    general = {"bench.outcome", "build.shared", "job.as_usual"}
+    ours = {r.id for r in RULES.values() if isinstance(part, r.parts)} - general
+    assert ours and all(id.startswith(k.rules) for id in ours)
+    assert set(k.needs) <= set(NeedKind)
+
+
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_every_field_of_a_part_has_its_column(kind: str) -> None:
+    part = PARTS[kind]
+    written = {_SCALED[c][0] if c in _SCALED else c for c in (*COMMON_COLUMNS, *KINDS[kind].columns, "offers", "note")}
+    assert set(type(part).model_fields) <= written
+    assert set(KINDS[kind].form) <= set(COLUMNS)
+
+
+def test_a_hook_left_out_cannot_be_made() -> None:
+    hooks = [n for n, f in inspect.getmembers(Kind) if getattr(f, "__isabstractmethod__", False)]
+    assert sorted(hooks) == ["adds", "detail", "does", "expects", "figures", "moves", "size"]
+    for hook in hooks:
+        rest = {h: lambda self, *a: None for h in hooks if h != hook}
+        with pytest.raises(TypeError, match=hook):
+            type("Half", (Kind,), rest)()
