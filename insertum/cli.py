@@ -13,7 +13,8 @@ from pydantic import BaseModel
 
 from .core.base import InputError
 from .core.decode import decode
-from .core.fit.judge import judge_equipped
+from .core.fit.build import Build
+from .core.fit.judge import Judgement, because, judge_equipped
 from .core.machine.claim import Limits
 from .core.machine.part import Accessory
 from .core.machine.shape import Machine
@@ -70,10 +71,17 @@ def _fit(args: argparse.Namespace) -> int:
             "machine": machine.title,
             "limits": args.limits,
             "context": {s: (p.name if p else None) for s, p in build.fitted.items()},
-            "judgements": [j.model_dump(mode="json") for j in judged],
+            "judgements": [_judgement(build, j, args.why) for j in judged],
         }
     )
     return DONE if any(j.verdict and j.verdict.usable for j in judged) else NO
+
+
+def _judgement(build: Build, judged: Judgement, why: bool) -> dict[str, Any]:
+    told = judged.model_dump(mode="json")
+    if why:
+        told["because"] = [e.model_dump(mode="json") for e in because(build, judged)]
+    return told
 
 
 def _plan(args: argparse.Namespace) -> int:
@@ -111,6 +119,7 @@ def parser() -> argparse.ArgumentParser:
     verb.add_argument("--parts", required=True)
     verb.add_argument("--slot")
     verb.add_argument("--firmware", default="")
+    verb.add_argument("--why", action="store_true", help="from claims and deductions to each verdict")
     verb.add_argument("--limits", choices=[x.value for x in Limits], default=Limits.PROVEN.value)
     verb.set_defaults(run=_fit)
     verb = verbs.add_parser("plan", help="the frontier and the four stances for a request")

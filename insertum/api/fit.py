@@ -11,7 +11,9 @@ from ..core.fit.kit import Extra
 from ..core.fit.side_by_side import Comparison
 from ..core.fit.waste import Waste
 from ..core.job.slots import MapView, Size, detail, map_view, size_of
+from ..core.known.known import Explained, Usual
 from ..core.machine.claim import Limits
+from ..core.prepare.gates import AsUsual
 from ..core.verdict import Verdict
 from ..shop.services import jobs, shelf
 from .shapes import Choice, Problem
@@ -49,6 +51,8 @@ class FitStation(Frozen):
     limits: Limits
     makers: tuple[str, ...]
     extras: tuple[Extra, ...]
+    usual: tuple[Usual, ...]
+    as_usual: AsUsual | None
 
 
 @router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
@@ -88,6 +92,8 @@ def fit(request: HttpRequest, number: int):
         limits=desk.job.fit.limits,
         makers=tuple(sorted({p.maker for p in desk.fitting if p.maker})),
         extras=desk.extras(),
+        usual=desk.usual_things(),
+        as_usual=desk.job.survey.as_usual,
     ).model_dump(mode="json")
     return HttpResponse(json.dumps({**rest, "rows": rows}, separators=(",", ":")), content_type="application/json")
 
@@ -100,6 +106,7 @@ def schools(request: HttpRequest, number: int):
 
 class WhyView(Frozen):
     judgement: Judgement
+    because: tuple[Explained, ...]
     accessories: tuple[str, ...]
     waste: Waste | None
 
@@ -108,9 +115,9 @@ class WhyView(Frozen):
 def why(request: HttpRequest, number: int, slot: Query[str], part: Query[str]):
     """Every finding of one pair with its sources, and what a cheaper part would do."""
     desk = jobs.desk_of(number)
-    judged, spare = desk.why(slot, part)
+    judged, rests_on, spare = desk.why(slot, part)
     names = tuple(desk.by_number[a].name for a in judged.accessories if a in desk.by_number)
-    return WhyView(judgement=judged, accessories=names, waste=spare)
+    return WhyView(judgement=judged, because=rests_on, accessories=names, waste=spare)
 
 
 @router.get("/jobs/{int:number}/fit/compare", response={200: Comparison, 400: Problem, 404: Problem})

@@ -13,8 +13,7 @@ from ..core.job.slots import MapView, map_view
 from ..core.known.known import as_delivered
 from ..core.machine.shape import Machine, Mark
 from ..core.survey import draft
-from ..core.survey.attributes import Form as AttributeForm
-from ..core.survey.attributes import places, relevant
+from ..core.survey.attributes import AttributeForm, places, relevant
 from ..core.survey.bench import build_today, laid_out
 from ..formats.bundle import files_of
 from ..formats.checked import text_of

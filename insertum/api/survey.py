@@ -9,7 +9,9 @@ from ..core.base import Frozen, InputError
 from ..core.fit.judge import Worth
 from ..core.job.slots import MapView, map_view
 from ..core.kinds.all import kind_for
+from ..core.known.known import Usual
 from ..core.machine.claim import Limits
+from ..core.prepare.gates import AsUsual
 from ..core.reading import Reading
 from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
@@ -42,6 +44,8 @@ class SurveyView(Frozen):
     worth: tuple[Worth, ...]
     reading: ReadView | None
     claims: tuple[claims.Review, ...]
+    usual: tuple[Usual, ...]
+    as_usual: AsUsual | None
 
 
 @router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
@@ -63,6 +67,8 @@ def survey(request: HttpRequest, number: int):
         worth=desk.worth_today(),
         reading=_in_short(reading) if reading else None,
         claims=tuple(c for c in claims.reviews(machine) if c.job == number),
+        usual=desk.usual_things(),
+        as_usual=desk.job.survey.as_usual,
     )
 
 

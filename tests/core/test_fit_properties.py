@@ -132,7 +132,7 @@ CHANGES: dict[str, list[dict[str, Any]]] = {
     "radio": [{}, {"leads": 1}, {"card_policy": "listed", "listed_cards": ["F-9"]}, {"antenna_bands": ["2.4"]}, {"usb": False}],
     "bay": [{}, {"ribbon": "missing"}, {"height_um": 7000}, {"sata": 1}],
     "battery": [{}, {"voltage_mv": 15200}, {"connector": "8-way"}],
-    "mini": [{}, {"mini_sizes": ["half"]}, {"sata": 1}, {"sata": "none"}, {"drive_limit_gb": 100}, {"card_policy": "listed", "listed_cards": ["D-9"]}],
+    "mini": [{}, {"mini_sizes": ["half"]}, {"sata": 1}, {"sata": "none"}, {"card_policy": "listed", "listed_cards": ["D-9"]}],
     "cellular": [{}, {"leads": 1}, {"sim_tray": "missing"}, {"usb": False}, {"plug": "MHF1"}, {"card_policy": "listed", "listed_cards": ["C-9"]}],
 }  # fmt: skip
 CASES = [(slot, change) for slot, changes in CHANGES.items() for change in changes]

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 
 from ..known.domain import Some, Span
 from ..known.known import CAPS, Known
-from ..machine.attribute import attributes_of, listed, shown
+from ..machine.attribute import attributes_of, listed, lowered, shown
 from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Said, Verdict
@@ -247,7 +247,7 @@ def join(leaves: Sequence[Leaf], known: Known, part: Fittable) -> Joint:
         return Joint(Verdict.REFUSED, never, ())
     asks = asked(dict.fromkeys(a for leaf in mixed for a in leaf.asks), known, part)
     label = words_of(known, part, asks[0])[0] if asks else ""
-    return Joint(Verdict.MEASURE_FIRST, f"{label[:1].lower()}{label[1:]} unknown" if label else "", asks)
+    return Joint(Verdict.MEASURE_FIRST, f"{lowered(label)} unknown" if label else "", asks)
 
 
 _VERDICTS = tuple(Verdict)
@@ -329,7 +329,7 @@ def place_of(attribute: Attribute) -> str:
 def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True) -> list[Finding]:
     """What a rule says, in words. ``entering`` false: the part does not get in, so nothing further in is harmed."""
     rule = leaf.rule
-    reads = tuple(f"{p}.{n}" for p, n in asker.inquiry.reads)
+    reads = tuple(f"{p}.{n}" for p, n in asker.inquiry.reads if n not in _PLAIN)
     if len(leaf.outcomes) == 1:
         return [_finding(rule, s, reads) for s in leaf.outcomes[0].answer if entering or s.verdict is not Verdict.HARM]
     known = asker.build.known
@@ -341,7 +341,7 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
     level = Verdict(_VERDICTS[leaf.best if leaf.best > USABLE else leaf.worst])
     if any(f.verdict is level for f in found) or (level is Verdict.SEATS):
         return found
-    names = listed(dict.fromkeys(words_of(known, part, a)[0].lower() for a in asked(_varying(leaf), known, part)))
+    names = listed(dict.fromkeys(lowered(words_of(known, part, a)[0]) for a in asked(_varying(leaf), known, part)))
     speaking = [s for answer in said for s in answer if s.verdict.rank >= min(level.rank, USABLE)]
     worst = next((s for s in speaking if s.verdict is level), speaking[0])
     if level is Verdict.HELD_BACK:
@@ -370,6 +370,10 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
 
 def answer_figures(said: Iterable[Said]) -> list[float]:
     return [s.figure for s in said if s.figure is not None]
+
+
+#: What a slot simply is: nothing anybody would doubt or measure.
+_PLAIN = ("form", "kind", "id", "name")
 
 
 def _varying(leaf: Leaf) -> Iterable[Attribute]:
@@ -405,7 +409,7 @@ def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, re
     needs = bad.needs or next((s.needs for o in leaf.outcomes for s in o.answer if s.needs), None)
     return Finding(
         rule=leaf.rule.id, verdict=Verdict.MEASURE_FIRST, says=f"{says} {settles}".strip(),
-        short=f"{label[:1].lower()}{label[1:]} unknown", remedy=bad.remedy, attribute=place_of(attribute), label=label,
+        short=f"{lowered(label)} unknown", remedy=bad.remedy, attribute=place_of(attribute), label=label,
         how=how, settles=settles, needs=needs, caution=bad.caution if bad.verdict is Verdict.HARM else "", reads=reads,
     )  # fmt: skip
 

@@ -5,6 +5,8 @@ from typing import NamedTuple
 
 from ..base import Frozen
 from ..kinds.all import KINDS
+from ..known.known import CAPS, Explained
+from ..machine.attribute import lowered
 from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
@@ -27,6 +29,10 @@ from .rulebook import Rule, rule, rules_for
 def as_usual(slot: object, part: object, build: object) -> tuple[()]:
     """Said by :func:`judged`, which compares the verdict with and without the assumption."""
     return ()
+
+
+#: The few words of a verdict that rests on what the owner takes as usual.
+AS_USUAL = "taken as usual"
 
 
 class Judgement(Frozen):
@@ -100,7 +106,7 @@ def on_the_owners_word(found: Joint, plain: Joint) -> Joint:
     """Where the assumption makes a difference the verdict is not better than held back, unproven."""
     if found.verdict is plain.verdict or found.verdict.rank > USABLE:
         return found
-    return Joint(Verdict.HELD_BACK, "taken as usual", ())
+    return Joint(Verdict.HELD_BACK, AS_USUAL, ())
 
 
 def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
@@ -121,13 +127,13 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
     for leaf in leaves:
         asker.ask(leaf.rule, part)  # once more, for what it reads
         findings += findings_of(leaf, asker, part, entering)
-    if build.known.as_usual and joint.short == "taken as usual":
+    if build.known.as_usual and joint.short == AS_USUAL:
         plain = build.taken_as_usual(False)
         on = join(_leaves(plain, slot, part, kit), plain.known, part).asks
-        names = ", ".join(dict.fromkeys(words_of(plain.known, part, a)[0].lower() for a in on))
+        names = ", ".join(dict.fromkeys(lowered(words_of(plain.known, part, a)[0]) for a in on))
         findings.append(
             Finding(
-                rule="job.as_usual", verdict=Verdict.HELD_BACK, short="taken as usual",
+                rule="job.as_usual", verdict=Verdict.HELD_BACK, short=AS_USUAL,
                 says=f"Taken as usual on the owner's word: {names or 'what is not known'}. Unproven.",
                 remedy="Keep the old part and the right to return this one.",
             )
@@ -147,6 +153,22 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
         asks=tuple(place_of(a) for a in joint.asks),
         accessories=tuple(a.number for a in kit), extra_minor=sum(a.price_minor or 0 for a in kit),
     )  # fmt: skip
+
+
+def because(build: Build, found: Judgement) -> tuple[Explained, ...]:
+    """Everything the judgement rests on of the machine, from claims and deductions to what counts: *why*."""
+    places = dict.fromkeys(p for f in found.findings for p in f.reads)
+    explained = []
+    for place in places:
+        where, _, name = place.partition(".")
+        if where in (*build.known.slots, "memory", "boot"):
+            if _is_attribute(build, where, name):
+                explained.append(build.known.explain(where, name))
+    return tuple(explained)
+
+
+def _is_attribute(build: Build, place: str, name: str) -> bool:
+    return name in CAPS or name.startswith("speed_by_modules") or name in build.known.attributes(place)
 
 
 def judge_equipped(build: Build, slot_id: str, part: Fittable, shelf: Sequence[Accessory]) -> Judgement:
@@ -301,7 +323,7 @@ def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fitt
         name = "" if slot in ("fitted", "configuration", "exclusion") else f"{build.known.place_name(slot)}: "
         found.append(
             Worth(
-                attribute=place, label=f"{name}{label[:1].lower()}{label[1:]}" if name else label, how=how, minutes=minutes,
+                attribute=place, label=f"{name}{lowered(label)}" if name else label, how=how, minutes=minutes,
                 parts=len(set(numbers)), from_minor=min(prices, default=None), to_minor=max(prices, default=None),
             )
         )  # fmt: skip

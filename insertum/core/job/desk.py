@@ -15,6 +15,7 @@ from ..fit.judge import (
     Cell,
     Judgement,
     Worth,
+    because,
     judge_build,
     judge_equipped,
     kind_fits,
@@ -30,6 +31,7 @@ from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
 from ..kinds.all import KINDS, kind_of
 from ..known.evidence import Grade, Signs
+from ..known.known import Explained, Usual
 from ..machine.claim import Limits
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
@@ -304,13 +306,17 @@ class Desk:
         """The same for the machine as it stands, before anything is chosen."""
         return tuple(worth_of_measuring(self.today, matrix(self.today, self.fitting, self.shelf), self.fitting))
 
-    def why(self, slot_id: str, number: str) -> tuple[Judgement, Waste | None]:
-        """Everything said of one pair, and what a cheaper part would do in its place."""
+    def why(self, slot_id: str, number: str) -> tuple[Judgement, tuple[Explained, ...], Waste | None]:
+        """Everything said of one pair, what it rests on, and what a cheaper part would do in its place."""
         part = self.fittable(number)
         judged = judge_equipped(self.build, slot_id, part, self.shelf)
         alike = [p for p in self.fitting if p.kind == part.kind]
         cells = matrix(self.build, alike, self.shelf, [slot_id])
-        return judged, waste(self.build, slot_id, part, cells, {p.number: p for p in alike})
+        return (
+            judged,
+            because(self.build, judged),
+            waste(self.build, slot_id, part, cells, {p.number: p for p in alike}),
+        )
 
     def compared(self, slot_id: str, numbers: Sequence[str]) -> Comparison:
         return side_by_side(self.build, slot_id, [self.fittable(n) for n in numbers], self.shelf)
@@ -326,6 +332,10 @@ class Desk:
     def judged(self) -> dict[str, Judgement]:
         """The verdict on each slot of the build in hand."""
         return judge_build(self.build)
+
+    def usual_things(self) -> tuple[Usual, ...]:
+        """Returnable unknowns of this machine, that the owner may take as usual in one act."""
+        return self.today.known.usual_things()
 
     def schools(self) -> dict[Limits, int]:
         """How many part-slot pairs are usable under each school of limits."""
@@ -364,7 +374,7 @@ class Desk:
         return sheet(self.must_plan, self.job.bench.trial_before_closing)
 
     def gates(self) -> tuple[Gate, ...]:
-        return gates(self.must_plan, self.job.intake, self.sheet())
+        return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual)
 
     def open_gates(self) -> tuple[Gate, ...]:
         return still_open(self.gates(), self.job.prepare.gates)

@@ -12,7 +12,7 @@ from ..machine.claim import Limits
 from ..machine.part import FittedPart
 from ..machine.upgrade import job_1_to_2
 from ..plan.request import PlanPoint, PlanRequest
-from ..prepare.gates import GateState
+from ..prepare.gates import AsUsual, GateState
 from ..reading import Reading
 
 
@@ -39,13 +39,6 @@ class Identified(Frozen):
     answers: dict[str, str] = {}
     machine: str = ""
     configuration: str = ""
-
-
-class AsUsual(Frozen):
-    """The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when."""
-
-    owner: str = Field(min_length=1, max_length=100)
-    at: str = ""
 
 
 class Surveyed(Frozen):

@@ -95,6 +95,7 @@ class MapView(Frozen):
     slots: tuple[SlotView, ...]
     features: tuple[Feature, ...]
     board: tuple[FactView, ...]
+    starts: tuple[FactView, ...]
 
 
 def facts_of(model: BaseModel, place: str, build: Build) -> tuple[FactView, ...]:
@@ -256,4 +257,5 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
         slots=tuple(views),
         features=m.features,
         board=facts_of(build.machine.memory, "memory", build),
+        starts=facts_of(build.machine.boot, "boot", build),
     )

@@ -10,7 +10,7 @@ from functools import cached_property
 from typing import Any
 
 from ..base import Frozen
-from ..machine.attribute import Attribute, attributes_of, shown
+from ..machine.attribute import Attribute, attributes_of, lowered, shown
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import MemoryModule
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, DriveSlot, MemorySlot, Slot
@@ -44,6 +44,14 @@ class Explained(Frozen):
     value: str
     steps: tuple[str, ...]
     conflict: bool = False
+
+
+class Usual(Frozen):
+    """One returnable unknown, and what it is taken to be on the owner's word."""
+
+    place: str
+    label: str
+    assumed: str
 
 
 @dataclass(frozen=True)
@@ -87,11 +95,42 @@ class Known:
     def domain(self, place: str, name: str) -> Domain:
         return self.found(place, name).domain
 
+    def attributes(self, place: str) -> dict[str, Attribute]:
+        """The attributes of a place, with their words."""
+        return attributes_of(type(self._shape(place)))
+
     def words(self, place: str, name: str) -> Attribute:
         """The attribute's own words."""
         if name.startswith("speed_by_modules"):
             name = "speed_mts"
         return attributes_of(type(self._shape(place)))[name]
+
+    def usual_things(self) -> tuple[Usual, ...]:
+        """Returnable unknowns of this machine: what the owner may take as usual, in one act."""
+        plain = self.under(as_usual=False)
+        found = []
+        for place in (*self.slots, "memory", "boot"):
+            shape = self._shape(place)
+            if getattr(shape, "form", "") == "soldered" or (place == "memory" and not self.sockets):
+                continue
+            for name, words in attributes_of(type(shape)).items():
+                if not words.returnable:
+                    continue
+                if name in CAPS:
+                    open_ = plain.limit(place, name).value is None
+                elif name == "density_gbit":
+                    open_ = not plain.densities.closed
+                elif name == "module_types":
+                    open_ = not shape.module_types.claims
+                elif name == "usb" and shape.kind != "radio":
+                    open_ = False
+                else:
+                    open_ = plain.value(place, name) is None
+                if open_:
+                    assumed = _USUAL_WORDS.get(name, shown(_USUAL.get(name)))
+                    label = f"{self.place_name(place)}: {lowered(words.label)}"
+                    found.append(Usual(place=f"{place}.{name}", label=label, assumed=assumed))
+        return tuple(found)
 
     def place_name(self, place: str) -> str:
         slot = self.slots.get(place)
@@ -99,7 +138,7 @@ class Known:
 
     def explain(self, place: str, name: str) -> Explained:
         """From claims and deductions to what counts."""
-        label = f"{self.place_name(place)}: {self.words(place, name).label.lower()}"
+        label = f"{self.place_name(place)}: {lowered(self.words(place, name).label)}"
         words = self.words(place, name)
         if name in CAPS or name.startswith("speed_by_modules"):
             limit = self.limit(place, name)
@@ -212,7 +251,8 @@ class Known:
         for narrowed, why in self._follows(place, name, domain):
             domain = narrowed
             steps.append(why)
-        if self.as_usual and words.returnable and (usual := _USUAL.get(name)) is not None:
+        at_radio = name != "usb" or getattr(shape, "kind", "") == "radio"
+        if self.as_usual and words.returnable and at_radio and (usual := _USUAL.get(name)) is not None:
             assumed = meet(domain, Some((usual,))) if not isinstance(domain, Lot) else None
             if assumed is not None and single(domain) is None:
                 domain = assumed
@@ -498,6 +538,12 @@ def as_delivered(machine: Configured, school: Limits = Limits.PROVEN, firmware: 
 
 #: What returnable unknowns are taken to be on the owner's word (rules.md section 2).
 _USUAL: Mapping[str, Any] = {"card_policy": "any", "starts_nvme": True, "usb": True, "clock_drivers": True}
+
+
+_USUAL_WORDS = {
+    "limit_gb": "no limit below the part's size", "total_limit_gb": "no limit below the whole",
+    "density_gbit": "denser chips than documented run too", "module_types": "modules with ECC run too",
+}  # fmt: skip
 
 
 def _members(domain: Domain) -> tuple[Any, ...]:

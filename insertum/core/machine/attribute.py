@@ -104,6 +104,11 @@ def declared(model: type[BaseModel]) -> None:
         raise TypeError(f"{model.__name__}.{silent[0]} is a fact without words: declare its Attribute on the field")
 
 
+def lowered(label: str) -> str:
+    """A label inside a sentence: 'Room below' is 'room below', 'PCIe lanes' and 'USB' stay."""
+    return label if label[1:2].isupper() else label[:1].lower() + label[1:]
+
+
 def listed(names: Iterable[str]) -> str:
     """'a, b and c'."""
     words = list(names)

@@ -15,7 +15,7 @@ from typing import NamedTuple
 from ..bench.access import access_seconds
 from ..fit.build import Build
 from ..fit.engine import place_of
-from ..fit.judge import judge_kept, kind_fits, kit_for, verdict_of
+from ..fit.judge import AS_USUAL, judge_kept, kind_fits, kit_for, verdict_of
 from ..fit.measured import rate_mb_s
 from ..kinds.all import KINDS
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule, Pack, Radio
@@ -356,13 +356,21 @@ def judged_lightly(build: Build, slots: Sequence[Slot]) -> dict[str, Light]:
     return found
 
 
+def credit_for(choice: Choice, build: Build, terms: Terms, slot_id: str) -> int:
+    """Credit for what comes out of a slot; none while its successor is only taken as usual."""
+    judged = choice.judged.get(slot_id)
+    if build.now(slot_id) is None or (judged and judged.short == AS_USUAL):
+        return 0
+    return terms.credits.get(slot_id, 0)
+
+
 def as_option(choice: Choice, build: Build, terms: Terms, worth: int) -> Option:
     """A choice as the frontier sees it."""
     slots = frozenset(choice.changes)
     return Option(
         touch=slots,
         money=sum(c.money for c in choice.changes.values() if c)
-        - sum(terms.credits.get(s, 0) for s in slots if build.now(s) is not None),
+        - sum(credit_for(choice, build, terms, s) for s in slots),
         seconds=sum(build.machine.slot(s).swap_seconds for s in slots),
         names=tuple(sorted(c.part.number if c else "" for c in choice.changes.values())),
         worth=worth,

@@ -10,7 +10,7 @@ from ..machine.shape import RadioSlot
 from ..verdict import Verdict
 from .frontier import Point, hull
 from .need import COMFORT_MET, MET_UNIT, UNITS, Need, NeedKind
-from .options import Choice
+from .options import Choice, credit_for
 from .request import Change, NeedState, PlanPoint, Tread
 
 if TYPE_CHECKING:
@@ -67,7 +67,7 @@ def _changes(planner: Planner, choice: Choice) -> Iterable[Change]:
             accessories=tuple(a.number for a in candidate.accessories) if candidate else (),
             accessories_minor=sum(a.price_minor or 0 for a in candidate.accessories) if candidate else 0,
             takes_out=out.name if out else "",
-            credit_minor=planner.terms.credits.get(slot_id, 0) if out else 0,
+            credit_minor=credit_for(choice, planner.build, planner.terms, slot_id),
             verdict=(judged and judged.verdict) or Verdict.SEATS,
             short=judged.short if judged else "",
             boot=choice.boot_slot == slot_id,

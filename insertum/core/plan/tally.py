@@ -56,16 +56,22 @@ def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()
     accessories = [*(a for s in changed for a in build.accessories.get(s, ())), *extras]
     parts_minor = sum(p.price_minor or 0 for p in parts)
     extra = sum(a.price_minor or 0 for a in accessories)
-    credit = sum(terms.credits.get(s, 0) for s in changed if build.fitted.get(s) is not None)
+    judged = judge_build(build)
+    # What comes out for something taken as usual is no credit until Prove has settled it.
+    waiting = {s for s, j in judged.items() if any(f.rule == "job.as_usual" for f in j.findings)}
+    due = {s: terms.credits.get(s, 0) for s in changed if build.fitted.get(s) is not None}
+    credit = sum(minor for s, minor in due.items() if s not in waiting)
+    to_come = sum(minor for s, minor in due.items() if s in waiting)
     seconds = bench_seconds(build.machine, changed)
     labour = Tariff(lambda _: 0, terms.rate_minor_per_hour).labour(seconds)
-    judged = judge_build(build)
     findings = [(s, f) for s, j in judged.items() for f in j.findings if f.verdict is not Verdict.SEATS]
     findings.sort(key=lambda sf: -sf[1].verdict.rank)
     lines = [f"{p.name}: {_price(p.price_minor)}" for p in (*parts, *accessories)]
     lines.append(f"{seconds / 60:.0f} min at {terms.rate_minor_per_hour / 100:.2f} an hour: {labour / 100:.2f}")
     if credit:
         lines.append(f"credit for parts taken out: −{credit / 100:.2f}")
+    if to_come:
+        lines.append(f"credit still to come, once it has proved itself: {to_come / 100:.2f}")
     return Tally(
         currency=terms.currency,
         parts_minor=parts_minor,

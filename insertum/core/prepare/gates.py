@@ -2,9 +2,12 @@
 
 from typing import Literal
 
+from pydantic import Field
+
 from ..base import Frozen
 from ..bench.sheet import Sheet
 from ..fit.build import Build
+from ..fit.judge import judge_build
 from ..intake.intake import Intake
 from ..machine.part import Radio
 
@@ -12,7 +15,14 @@ from ..machine.part import Radio
 WAIVER_WORDS = 12
 
 #: Gates that follow from the plan's parts: another plan opens them again.
-PLAN_GATES = ("boot_stick", "drivers", "parts", "tools")
+PLAN_GATES = ("owners_word", "boot_stick", "drivers", "parts", "tools")
+
+
+class AsUsual(Frozen):
+    """The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when."""
+
+    owner: str = Field(min_length=1, max_length=100)
+    at: str = ""
 
 
 class Gate(Frozen):
@@ -34,7 +44,7 @@ class GateState(Frozen):
     who: str = ""
 
 
-def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
+def gates(build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None) -> tuple[Gate, ...]:
     """The gates this build needs."""
     changed = {s: build.now(s) for s in build.changed()}
     drive_moves = build.boot_slot in changed
@@ -74,6 +84,18 @@ def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
                 why="A new radio or a new system may have no driver, and then no network to fetch one.",
             )
         )
+    if unproven := _unproven(build):
+        whose = f"{as_usual.owner} took what is not known as usual." if as_usual else "A school that takes reports."
+        found.append(
+            Gate(
+                id="owners_word",
+                title="The owner's word for what is unproven",
+                why="It may not work and then goes back: the old part is kept, and neither erased, sold nor credited "
+                "until Prove has settled it.",
+                items=(whose, *unproven),
+                waivable=False,
+            )
+        )
     parts = [p.name for p in changed.values() if p] + [a.name for s in changed for a in build.accessories.get(s, ())]
     found.append(
         Gate(
@@ -107,6 +129,17 @@ def gates(build: Build, intake: Intake, sheet: Sheet) -> tuple[Gate, ...]:
         )
     )
     return tuple(found)
+
+
+def _unproven(build: Build) -> tuple[str, ...]:
+    """What the build puts in that rests on the owner's word: taken as usual, or only reported by others."""
+    return tuple(
+        f"{part.name} in {build.machine.slot(slot).name}: {f.says}"
+        for slot, judged in judge_build(build).items()
+        if slot in build.changed() and (part := build.now(slot)) is not None
+        for f in judged.findings
+        if f.rule == "job.as_usual" or "unproven" in f.says
+    )
 
 
 def still_open(needed: tuple[Gate, ...], states: dict[str, GateState]) -> tuple[Gate, ...]:

@@ -24,7 +24,7 @@ from ..machine.shape import (
 )
 
 
-class Form(Frozen):
+class AttributeForm(Frozen):
     """An attribute as a screen asks for it. ``scale`` leads from the stored integer to the unit shown."""
 
     name: str
@@ -39,8 +39,8 @@ class Form(Frozen):
     is_limit: bool = False
 
 
-def form_of(name: str, words: Attribute) -> Form:
-    return Form(
+def form_of(name: str, words: Attribute) -> AttributeForm:
+    return AttributeForm(
         name=name, label=words.label, kind=words.kind, unit=words.unit, scale=words.scale, most=words.high,
         options=words.options, tool=words.tool, how=words.how, is_limit=words.is_limit,
     )  # fmt: skip
@@ -80,7 +80,7 @@ def relevant(known: Known, place: str, shape: BaseModel) -> dict[str, Attribute]
     return {n: a for n, a in every.items() if n not in left_out or getattr(shape, n)}
 
 
-def places() -> dict[str, tuple[Form, ...]]:
+def places() -> dict[str, tuple[AttributeForm, ...]]:
     """Attributes by kind of slot, with ``memory_system`` and ``boot`` beside them."""
     return {kind: tuple(form_of(n, a) for n, a in attributes_of(model).items()) for kind, model in _PLACES.items()}
 

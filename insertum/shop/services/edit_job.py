@@ -13,7 +13,7 @@ from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.reading import Reading
 from .. import models
-from .jobs import desk_for, row_of, store
+from .jobs import desk_for, look_over, row_of, store
 from .machines import machine_of
 
 
@@ -86,8 +86,8 @@ def _check(before: Job, after: Job) -> None:
         if desk.machine is None:
             raise InputError(f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.")
         _ = desk.configured
-    if after.identify.configuration and (after.fit != before.fit or after.survey != before.survey):
-        _ = desk_for(after).build
+    if (after.fit, after.survey, after.plan) != (before.fit, before.survey, before.plan):
+        look_over(after)
 
 
 def _log(row: models.Job, edit: Edit, before: Any, who: AbstractBaseUser | None) -> None:
@@ -132,5 +132,6 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
         raise InputError("somebody changed it since", last.path, "Change it by hand.")
     last.undone = True
     last.save(update_fields=["undone"])
+    look_over(undone)
     store(row, undone)
     return undone, last.path

@@ -92,11 +92,21 @@ def start_job(customer: str, title: str, due: str) -> Job:
     return job
 
 
+def look_over(job: Job) -> None:
+    """Raises :class:`InputError` where a job could not be opened as it stands: before it is kept, never after."""
+    desk = desk_for(job)
+    if desk.machine is not None and job.identify.configuration:
+        _ = desk.build
+        if desk.planned is not None:
+            desk.open_gates()
+
+
 @transaction.atomic
 def import_job(job: Job) -> int:
     """Take in a job from its JSON under its own number. Refuses a number that is taken."""
     if models.Job.objects.filter(number=job.number).exists():
         raise InputError(f"job {job.number} is here already", "job file", "Give it another number.")
+    look_over(job)
     store(models.Job(number=job.number), job)
     return job.number
 

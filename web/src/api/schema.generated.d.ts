@@ -5288,6 +5288,8 @@ export interface components {
             features: components["schemas"]["Feature"][];
             /** Board */
             board: components["schemas"]["FactView"][];
+            /** Starts */
+            starts: components["schemas"]["FactView"][];
         };
         /**
          * Outline
@@ -5418,6 +5420,21 @@ export interface components {
             reading: components["schemas"]["ReadView"] | null;
             /** Claims */
             claims: components["schemas"]["Review"][];
+            /** Usual */
+            usual: components["schemas"]["Usual"][];
+            as_usual: components["schemas"]["AsUsual"] | null;
+        };
+        /**
+         * Usual
+         * @description One returnable unknown, and what it is taken to be on the owner's word.
+         */
+        Usual: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Assumed */
+            assumed: string;
         };
         /**
          * Worth
@@ -5574,6 +5591,9 @@ export interface components {
             makers: string[];
             /** Extras */
             extras: components["schemas"]["Extra"][];
+            /** Usual */
+            usual: components["schemas"]["Usual"][];
+            as_usual: components["schemas"]["AsUsual"] | null;
         };
         /**
          * MatrixRow
@@ -5645,6 +5665,25 @@ export interface components {
             to_plug: string;
             /** Thickness Um */
             thickness_um?: number | null;
+        };
+        /**
+         * Explained
+         * @description One attribute, from claims to what counts: for *why*.
+         */
+        Explained: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Steps */
+            steps: string[];
+            /**
+             * Conflict
+             * @default false
+             */
+            conflict: boolean;
         };
         /**
          * Finding
@@ -5769,6 +5808,8 @@ export interface components {
         /** WhyView */
         WhyView: {
             judgement: components["schemas"]["Judgement"];
+            /** Because */
+            because: components["schemas"]["Explained"][];
             /** Accessories */
             accessories: string[];
             waste: components["schemas"]["Waste"] | null;
@@ -6242,26 +6283,10 @@ export interface components {
             };
         };
         /**
-         * Form
-         * @description What the editor offers: attributes by kind of slot, and templates to add slots from.
-         */
-        insertum__api__machines__Form: {
-            /** Places */
-            places: {
-                [key: string]: components["schemas"]["insertum__core__survey__attributes__Form"][];
-            };
-            /** Templates */
-            templates: {
-                [key: string]: string;
-            };
-            /** Mark Kinds */
-            mark_kinds: string[];
-        };
-        /**
-         * Form
+         * AttributeForm
          * @description An attribute as a screen asks for it. ``scale`` leads from the stored integer to the unit shown.
          */
-        insertum__core__survey__attributes__Form: {
+        AttributeForm: {
             /** Name */
             name: string;
             /** Label */
@@ -6303,6 +6328,22 @@ export interface components {
              * @default false
              */
             is_limit: boolean;
+        };
+        /**
+         * Form
+         * @description What the editor offers: attributes by kind of slot, and templates to add slots from.
+         */
+        Form: {
+            /** Places */
+            places: {
+                [key: string]: components["schemas"]["AttributeForm"][];
+            };
+            /** Templates */
+            templates: {
+                [key: string]: string;
+            };
+            /** Mark Kinds */
+            mark_kinds: string[];
         };
         /**
          * Checked
@@ -8102,7 +8143,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["insertum__api__machines__Form"];
+                    "application/json": components["schemas"]["Form"];
                 };
             };
         };

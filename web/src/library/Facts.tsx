@@ -15,18 +15,11 @@ export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fac
           <tr key={f.attribute} className="border-hair border-t align-top first:border-t-0">
             <td className="text-ink-2 py-1 pr-2 whitespace-nowrap">{f.label}</td>
             <td className={`num py-1 pr-2 ${f.known ? '' : 'text-measure'}`}>
-              {f.known ? withUnit(f.value, f.unit) : f.conflict ? 'claims disagree' : 'unknown'}
+              {f.known ? withUnit(f.value, f.unit) : f.value || 'unknown'}
+              {f.conflict && <span className="text-refused block text-[11.5px]">claims disagree</span>}
             </td>
             <td className="py-1">
-              <Tip
-                text={
-                  f.claims
-                    .map((c) => `${withUnit(c.value, f.unit)}, ${c.source}${c.note ? `: ${c.note}` : ''}`)
-                    .join('\n') ||
-                  f.measure ||
-                  'no claim'
-                }
-              >
+              <Tip text={f.steps.join('\n') || f.measure || 'no claim'}>
                 <button type="button" className="cursor-help">
                   <Tag>{f.why}</Tag>
                 </button>

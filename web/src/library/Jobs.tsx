@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../api/client'
-import { Button, ErrorNote, FileDrop, Heading } from '../ui/basics'
+import { Button, ErrorNote, FileDrop, Heading, Note } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { due, stationName, stationPath } from '../words'
 
@@ -21,6 +21,7 @@ export function Jobs() {
           {open.length} open, {open.filter((j) => j.waits_for).length} of them waiting
         </Heading>
         <ErrorNote error={error} />
+        <Unreadable />
         <div className="grid grid-cols-[1fr_260px] gap-4">
           <div>
             <Table jobs={open} empty="No open job. Start one on the right." />
@@ -35,6 +36,20 @@ export function Jobs() {
         </div>
       </div>
     </main>
+  )
+}
+
+/** Stored rows that cannot be read: one line each, and everything else goes on. */
+function Unreadable() {
+  const { data } = useQuery({ queryKey: ['unreadable'], queryFn: () => answer(client.GET('/api/unreadable')) })
+  return (
+    <>
+      {data?.map((row) => (
+        <Note key={`${row.kind} ${row.name}`} kind="refused">
+          The {row.kind} {row.name} cannot be read and is left out: {row.what}
+        </Note>
+      ))}
+    </>
   )
 }
 

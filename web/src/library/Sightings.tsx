@@ -78,7 +78,18 @@ export function SightingForm({
       const outcome = form.outcome as Schemas['Sighting']['outcome']
       await answer(
         client.POST('/api/sightings', {
-          body: { machine, configuration, ...form, outcome, part_name: '', date: '', job: null, proves: {} },
+          body: {
+            machine,
+            configuration,
+            ...form,
+            outcome,
+            part_name: '',
+            date: '',
+            job: null,
+            proves: {},
+            cause: 'unknown',
+            accessories: [],
+          },
         }),
       )
       await cache.invalidateQueries()

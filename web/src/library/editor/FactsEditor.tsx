@@ -11,7 +11,7 @@ export function FactsEditor({
   values,
   onChange,
 }: {
-  attributes: readonly Schemas['Attribute'][]
+  attributes: readonly Schemas['AttributeForm'][]
   values: Json
   onChange: (values: Json) => void
 }) {
@@ -64,7 +64,7 @@ export function FactsEditor({
   )
 }
 
-const blank = (a: Schemas['Attribute']): Claim => ({
+const blank = (a: Schemas['AttributeForm']): Claim => ({
   value:
     a.kind === 'flag'
       ? false
@@ -82,7 +82,7 @@ function ClaimRow({
   onChange,
   onRemove,
 }: {
-  attribute: Schemas['Attribute']
+  attribute: Schemas['AttributeForm']
   claim: Claim
   onChange: (claim: Claim) => void
   onRemove: () => void
@@ -106,7 +106,7 @@ function ClaimRow({
         <input
           aria-label={a.label}
           className="num w-24"
-          placeholder={a.kind === 'link' ? '3 x4' : a.kind === 'list' || a.kind === 'numbers' ? 'none, or a list' : ''}
+          placeholder={a.kind === 'list' || a.kind === 'numbers' ? 'none, or a list' : ''}
           value={text}
           onChange={(e) => set(e.target.value)}
         />

@@ -16,7 +16,7 @@ export function SlotEditor({
   onRemove,
 }: {
   slot: Json
-  attributes: readonly Schemas['Attribute'][]
+  attributes: readonly Schemas['AttributeForm'][]
   obstacles: Json[]
   onChange: (slot: Json) => void
   onRemove: () => void
@@ -110,7 +110,7 @@ export function SlotEditor({
 const M2_ONLY = ['key', 'width_mm', 'standoffs_mm', 'socket_height', 'clearance_below_um', 'clearance_above_um', 'bracket_mm', 'pad_below'] // prettier-ignore
 
 /** What a socket of this form has: an M.2 socket no mini sizes, a mini socket no key. */
-function relevant(slot: Json, attributes: readonly Schemas['Attribute'][]) {
+function relevant(slot: Json, attributes: readonly Schemas['AttributeForm'][]) {
   const mini = slot['form'] === 'mini'
   return attributes.filter(
     (a) => slot[a.name] !== undefined || (mini ? !M2_ONLY.includes(a.name) : a.name !== 'mini_sizes'),

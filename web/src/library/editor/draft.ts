@@ -30,15 +30,11 @@ export function kept(): Draft | null {
   }
 }
 
-/** A stored value as it is typed, and back: mm for µm, lists with commas, links as 3 x4. */
+/** A stored value as it is typed, and back: mm for µm, lists with commas. */
 export function typed(value: unknown, scale: number): string {
   if (value === null || value === undefined) return ''
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (Array.isArray(value)) return value.length ? value.join(', ') : 'none'
-  if (typeof value === 'object') {
-    const link = value as { generation?: number; lanes?: number }
-    return `${link.generation ?? '?'} x${link.lanes ?? '?'}`
-  }
   return typeof value === 'number' && scale !== 1 ? String(value / scale) : String(value as string | number)
 }
 
@@ -54,10 +50,6 @@ export function stored(text: string, kind: string, scale: number): unknown {
       return words
     case 'numbers':
       return words.map(Number)
-    case 'link': {
-      const link = /^\s*([1-5])\s*[x×]\s*([124])\s*$/i.exec(text)
-      return link ? { generation: Number(link[1]), lanes: Number(link[2]) } : text.trim() === 'none' ? 'none' : text
-    }
     case 'choice':
       return /^\d+$/.test(text) ? Number(text) : text
     default:

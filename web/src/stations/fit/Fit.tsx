@@ -6,6 +6,7 @@ import { MachineMap, type Preview } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
 import { LIMITS, money } from '../../words'
+import { AsUsual } from '../survey/AsUsual'
 import { MeasureButton } from '../survey/Measure'
 import { Compare } from './Compare'
 import { Extras } from './Extras'
@@ -80,7 +81,7 @@ export function Fit() {
             <Note key={w.attribute} kind="measure_first">
               <span className="flex items-start justify-between gap-3">
                 <span>
-                  Settling {attributeWords(w.attribute, data)} decides {w.parts} more {w.parts === 1 ? 'part' : 'parts'}
+                  Settling {w.label} decides {w.parts} more {w.parts === 1 ? 'part' : 'parts'}
                   {w.from_minor !== null && `, ${money(w.from_minor)} to ${money(w.to_minor)}`}. {w.how}
                 </span>
                 <Settle attribute={w.attribute} data={data} />
@@ -88,6 +89,7 @@ export function Fit() {
             </Note>
           ))}
         </div>
+        <AsUsual usual={data.usual} word={data.as_usual} />
         <GoOn to="plan" label="Carry this build to Plan" />
       </div>
     </>
@@ -98,19 +100,14 @@ export function Fit() {
 const partKind = (slot: string) => (slot === 'bay' ? 'bay_drive' : slot)
 
 export function factOf(attribute: string, data: Schemas['FitStation']) {
-  return [...data.map.slots.flatMap((s) => s.facts), ...data.map.board].find((f) => f.attribute === attribute)
+  return [...data.map.slots.flatMap((s) => s.facts), ...data.map.board, ...data.map.starts].find(
+    (f) => f.attribute === attribute,
+  )
 }
 
 function Settle({ attribute, data }: { attribute: string; data: Schemas['FitStation'] }) {
   const fact = factOf(attribute, data)
   return fact ? <MeasureButton fact={fact} /> : null
-}
-
-function attributeWords(attribute: string, data: Schemas['FitStation']): string {
-  const slot = data.slots.find((s) => s.number === attribute.split('.')[0])
-  const fact = factOf(attribute, data)
-  const name = fact?.label.toLowerCase() ?? (attribute.split('.')[1] ?? attribute).replaceAll('_', ' ')
-  return `${slot ? `${slot.name}: ` : ''}${name}`
 }
 
 /** The same matrix under each school: asked for after the rows are there. */

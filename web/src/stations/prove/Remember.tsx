@@ -7,8 +7,15 @@ import { Button, ErrorNote } from '../../ui/basics'
 type Outcome = Schemas['JobSighting']['outcome']
 const WORDS: [Outcome, string][] = [
   ['worked', 'worked'],
-  ['did_not', 'did not'],
+  ['did_not', 'did not …'],
   ['worked_after', 'worked after …'],
+]
+
+type Cause = Schemas['JobSighting']['cause']
+const CAUSES: [Cause, string][] = [
+  ['part', 'it was not home, or is faulty'],
+  ['machine', 'the machine does not take it'],
+  ['unknown', 'nobody knows why'],
 ]
 
 /** What each new part did on this machine: kept for the next of its kind, with the firmware. */
@@ -17,14 +24,19 @@ export function Remember({ slots }: { slots: readonly { slot: string; name: stri
   const cache = useQueryClient()
   const [said, setSaid] = useState<Record<string, string>>({})
   const [after, setAfter] = useState<Record<string, string>>({})
+  const [asking, setAsking] = useState('')
   const [error, setError] = useState<Error | null>(null)
   if (!slots.length) return null
-  const record = async (slot: string, outcome: Outcome) => {
+  const record = async (slot: string, outcome: Outcome, cause: Cause = '') => {
+    if (outcome === 'did_not' && !cause) {
+      setAsking(slot)
+      return
+    }
     try {
       await answer(
         client.POST('/api/jobs/{number}/sightings', {
           params: { path: { number } },
-          body: { slot, outcome, after: after[slot] ?? '', note: '' },
+          body: { slot, outcome, after: after[slot] ?? '', note: '', cause },
         }),
       )
       setSaid({ ...said, [slot]: WORDS.find(([o]) => o === outcome)?.[1] ?? '' })
@@ -52,6 +64,12 @@ export function Remember({ slots }: { slots: readonly { slot: string; name: stri
                   {word}
                 </Button>
               ))}
+              {asking === s.slot &&
+                CAUSES.map(([cause, word]) => (
+                  <Button key={cause} className="min-h-11" onClick={() => void record(s.slot, 'did_not', cause)}>
+                    {word}
+                  </Button>
+                ))}
               <input
                 aria-label={`${s.part}: what it worked after`}
                 placeholder="after what"

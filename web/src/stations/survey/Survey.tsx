@@ -7,6 +7,7 @@ import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
 import { money } from '../../words'
+import { AsUsual } from './AsUsual'
 import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
@@ -56,6 +57,11 @@ export function Survey() {
               )}
             />
           </div>
+          <div className="card p-3">
+            <h2 className="mb-1.5">What it starts from</h2>
+            <Facts facts={data.map.starts} action={(f) => <MeasureButton fact={f} says={opens(f.attribute, data)} />} />
+          </div>
+          <AsUsual usual={data.usual} word={data.as_usual} />
           <GoOn to="fit" label="Go on to Fit" />
         </div>
       </div>
