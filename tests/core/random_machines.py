@@ -190,6 +190,7 @@ def machine(r: random.Random) -> Configured:
         )
     if exclusions and exclusions[0]["on"] == "drive-0":
         exclusions = []
+    mode = r.choice(("plain", "plain", "raid"))
     whole = {
         "format": "insertum-machine/2", "id": "random", "maker": "Veyra", "name": "Random", "width_mm": 300, "depth_mm": 200,
         "memory": {
@@ -200,8 +201,8 @@ def machine(r: random.Random) -> Configured:
             "clock_drivers": r.random() < 0.5, "graphics_shares": True,
         },
         "boot": {
-            "starts_nvme": r.random() < 0.7, "storage_mode": r.choice(("plain", "plain", "raid")), "storage_mode_fixed": r.random() < 0.3,
-            "mode_driver": r.random() < 0.5, "style": r.choice(("uefi", "uefi", "legacy")), "partitioning": r.choice(("gpt", "mbr")),
+            "starts_nvme": r.random() < 0.7, "storage_mode": mode, "storage_mode_fixed": r.random() < 0.3,
+            "mode_driver": mode == "plain" or r.random() < 0.5, "style": r.choice(("uefi", "uefi", "legacy")), "partitioning": r.choice(("gpt", "mbr")),
         },
         "slots": [{"place": PLACE, **s} for s in slots], "exclusions": exclusions, "boot_slot": "drive-0",
         "configurations": [{"id": "only", "name": "Random", "year": 2024, "processor": r.choice(("Corvane Rill 300", "Other 5"))}],
@@ -234,7 +235,9 @@ def fitted(r: random.Random, laid: Configured, generation: int, tries: int = 6) 
             found = judge(build_today(laid, held), s.id, candidate)
             axiom("wired in full")
             whole = not any(f.rule == "radio.bluetooth" and f.verdict is not Verdict.SEATS for f in found.findings)
-            if found.verdict is not None and found.verdict.usable and whole:
+            axiom("what boots is seen")
+            sees = laid.boot.mode_driver.claims[0].value or s.id != laid.machine.boot_slot
+            if found.verdict is not None and found.verdict.usable and whole and sees:
                 held[s.id] = candidate
                 break
     return held

@@ -242,8 +242,8 @@ def test_a_machine_is_made_in_the_editor_and_kept_on_reload(desk: Page) -> None:
     expect(desk.get_by_role("button", name=re.compile("^Drive 1: key"))).to_be_visible()  # the map follows
     desk.get_by_role("row").filter(has_text=re.compile("^Key")).get_by_role("button").click()
     desk.get_by_label("Key", exact=True).select_option("E")
-    desk.get_by_role("row").filter(has_text=re.compile("^PCIe")).get_by_role("button").click()
-    desk.get_by_label("PCIe", exact=True).fill("3 x4")
+    desk.get_by_role("row").filter(has_text=re.compile("^PCIe lanes")).get_by_role("button").click()
+    desk.get_by_label("PCIe lanes", exact=True).fill("4")
     expect(desk.get_by_role("alert")).to_contain_text("key E carries no PCIe")
     expect(desk.get_by_role("button", name="Save to the library")).to_be_disabled()
     desk.reload()

@@ -16,6 +16,7 @@ AXIOMS: dict[str, str] = {
     "works as wired": "What works by an interface is wired for it, and the link it runs at is one its slot has.",
     "what runs fits": "A module or drive that runs is within what its socket and machine take.",
     "what runs is accepted": "A card that works is one the firmware accepts.",
+    "what boots is seen": "A system that started from a drive sees drives in the storage mode that is set.",
     "bus carries": "A key carries at most the lanes the standard gives it.",
     "bare board": "Over bare board a connector leaves the room its height says.",
     "fewer is no slower": "Fewer modules never run slower than more of the same.",

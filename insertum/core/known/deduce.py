@@ -273,6 +273,8 @@ def drive_size(e: Evidence, slot: DriveSlot | BaySlot, part: M2Drive | BayDrive)
 def boots(e: Evidence, slot: DriveSlot, part: M2Drive) -> Iterator[Bound]:
     if e.boots and part.interface == "pcie" and slot.form != "soldered":
         yield is_("starts_nvme", True, place="boot")
+        # The system on it sees it, whatever the storage mode.
+        yield is_("mode_driver", True, place="boot")
 
 
 @deduction(

@@ -122,6 +122,10 @@ class Known:
                     open_ = not plain.densities.closed
                 elif name == "module_types":
                     open_ = not shape.module_types.claims
+                elif name == "clock_drivers":
+                    # JESD323: only DDR5 modules carry one.
+                    generations = {self.value(s.id, "generation") for s in self.sockets}
+                    open_ = bool(generations & {5, None}) and plain.value(place, name) is None
                 elif name == "usb" and shape.kind != "radio":
                     open_ = False
                 else:
@@ -151,7 +155,11 @@ class Known:
             )  # fmt: skip
         if name == "density_gbit":
             d = self.densities
-            return Explained(place=f"{place}.{name}", label=label, value=shown(tuple(sorted(d.sure))), steps=d.steps)
+            # Each density brings those below it, 24 apart: the densest say it all.
+            top = max((x for x in d.sure if x != 24), default=0)
+            densest = [x for x in (top, 24) if x in d.sure and (x == top or x > top)]
+            value = _sized(tuple(densest), words) if densest else "unknown"
+            return Explained(place=f"{place}.{name}", label=label, value=value, steps=d.steps)
         found = self.found(place, name)
         return Explained(
             place=f"{place}.{name}", label=label, value=in_words(found.domain, words), steps=found.steps,
@@ -203,7 +211,7 @@ class Known:
                 domain = agreed if agreed is not None else join(both[0], both[1])
                 if conflict:
                     steps.append("measured and read disagree: either may be so")
-        bounds = self.bounds.get((place, name), [])
+        bounds = self._bounds_of(shape, place, name)
         claimed: Domain | None = domain if here else None
         for bound in bounds:
             steps.append(f"{bound.why}: {_bound_words(bound, words)} ({bound.deduction})")
@@ -260,6 +268,15 @@ class Known:
         if single(domain) is None and not fact.claims and not self.bounds.get((place, name)):
             steps.append("nobody has said or looked")
         return Found(domain, tuple(steps), conflict)
+
+    def _bounds_of(self, shape: Any, place: str, name: str) -> list[Bound]:
+        """What follows for an attribute; like sockets take like modules unless a claim tells them apart."""
+        own = self.bounds.get((place, name), [])
+        if not isinstance(shape, MemorySlot) or name != "generation" or own:
+            return own
+        if any(s.generation.claims for s in self.sockets):
+            return own
+        return [b for s in self.sockets for b in self.bounds.get((s.id, name), ())]
 
     def _counts(self, claim: Claim[Any]) -> bool:
         """Does a claim count on this machine: not only ever failed, and of its configuration and firmware?"""
@@ -421,6 +438,7 @@ class Known:
             # At most the rest of the total, at least the largest real module in it: no module lies between.
             return Limit(max(real, runs), total.source, max(real, runs), runs, total.contradictions)
         each = int(share(total.value, self.soldered_gb, len(self.sockets)))
+        each = max((c for c in ddr.CAPACITIES_GB if c <= each), default=0)
         return Limit(None, None, None, max(runs, each)) if alike == list(self.sockets) else stated
 
     def _total_limit(self) -> Limit:
@@ -429,13 +447,10 @@ class Known:
         stated = self._pick(memory.total_limit_gb, running)
         if stated.value is not None or memory.total_limit_gb.claims:
             return stated
-        # Where no total is told, the documented sizes of all sockets bound it from below.
-        sizes = [self.limit(s.id, "limit_gb") for s in self.sockets if s.limit_gb.claims]
-        if self.sockets and len(sizes) == len(self.sockets):
-            known = [limit.value for limit in sizes]
-            least = self.soldered_gb + sum(v for v in known if v is not None)
-            return Limit(None, None, None, max(running, least))
-        return Limit(None, None, None, running)
+        # Where no total is told, what all sockets take bounds it from below.
+        sizes = [self.limit(s.id, "limit_gb") for s in self.sockets]
+        least = self.soldered_gb + sum(s.at_least if s.value is None else s.value for s in sizes)
+        return Limit(None, None, None, max(running, least))
 
     @cached_property
     def _running_gb(self) -> int:

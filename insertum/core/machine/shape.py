@@ -580,7 +580,7 @@ class MemorySystem(Frozen):
     total_limit_gb: Annotated[
         Fact[int],
         Attribute(
-            label="Takes at most, in all",
+            label="In all at most",
             unit="GB",
             low=1,
             high=512,
@@ -687,7 +687,8 @@ class MemorySystem(Frozen):
 class Boot(Frozen):
     """What the firmware can start from. ``storage_mode`` "raid" hides NVMe drives from a plain system;
     where ``storage_mode_fixed`` firmware does not let it change, and then only a system with that
-    mode's own driver (``mode_driver``) sees them. ``partitioning`` is the owner's system disk's."""
+    mode's own driver sees them: ``mode_driver`` is whether it sees drives as the mode is set, in the
+    plain mode always. ``partitioning`` is the owner's system disk's."""
 
     starts_nvme: Annotated[
         Fact[bool],
@@ -725,12 +726,12 @@ class Boot(Frozen):
     mode_driver: Annotated[
         Fact[bool],
         Attribute(
-            label="Owner's system has the mode's driver",
+            label="Owner's system sees drives in this mode",
             kind="flag",
             after="storage_mode_fixed",
             where="software",
             tool="running system",
-            how="Does the owner's system see a drive in that mode, or is its driver in the image?",
+            how="Does the owner's system see an NVMe drive as the mode is set, or is the mode's driver in the image?",
         ),
     ] = Fact[bool]()
     style: Annotated[

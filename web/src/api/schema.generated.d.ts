@@ -1398,7 +1398,8 @@ export interface components {
          * Boot
          * @description What the firmware can start from. ``storage_mode`` "raid" hides NVMe drives from a plain system;
          *     where ``storage_mode_fixed`` firmware does not let it change, and then only a system with that
-         *     mode's own driver (``mode_driver``) sees them. ``partitioning`` is the owner's system disk's.
+         *     mode's own driver sees them: ``mode_driver`` is whether it sees drives as the mode is set, in the
+         *     plain mode always. ``partitioning`` is the owner's system disk's.
          */
         Boot: {
             /** @default [] */

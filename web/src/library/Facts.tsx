@@ -13,7 +13,7 @@ export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fac
       <tbody>
         {facts.map((f) => (
           <tr key={f.attribute} className="border-hair border-t align-top first:border-t-0">
-            <td className="text-ink-2 py-1 pr-2 whitespace-nowrap">{f.label}</td>
+            <td className="text-ink-2 py-1 pr-2">{f.label}</td>
             <td className={`num py-1 pr-2 ${f.known ? '' : 'text-measure'}`}>
               {f.known ? withUnit(f.value, f.unit) : f.value || 'unknown'}
               {f.conflict && <span className="text-refused block text-[11.5px]">claims disagree</span>}

@@ -88,8 +88,8 @@ export function Fit() {
               </span>
             </Note>
           ))}
+          <AsUsual usual={data.usual} word={data.as_usual} />
         </div>
-        <AsUsual usual={data.usual} word={data.as_usual} />
         <GoOn to="plan" label="Carry this build to Plan" />
       </div>
     </>
