@@ -22,7 +22,14 @@ def test_a_bad_row_is_one_line(client, model, kind, path, value) -> None:
     name = str(getattr(row, {"machine": "slug", "part": "number", "job": "number", "sighting": "part"}[kind]))
     told = client.get("/api/unreadable").json()
     assert [(t["kind"], t["name"]) for t in told] == [(kind, name)] and told[0]["what"]
-    for page in ("/api/jobs", "/api/machines", "/api/parts", "/api/sightings", "/api/jobs/148/fit", "/api/find?text=Strand"):
+    for page in (
+        "/api/jobs",
+        "/api/machines",
+        "/api/parts",
+        "/api/sightings",
+        "/api/jobs/148/fit",
+        "/api/find?text=Strand",
+    ):
         assert client.get(page).status_code == 200, page
     if kind == "job":
         assert client.get(f"/api/jobs/{name}").status_code == 400

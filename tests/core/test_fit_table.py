@@ -28,11 +28,11 @@ COLUMNS = ("slot", "part", "slot_changes", "machine_changes", "verdict", "rule",
 
 def _row(line: str) -> dict[str, Any]:
     cells = dict(zip(COLUMNS, (c.strip() for c in line.split("|")), strict=True))
-    changes = {c: _changes(cells[c]) for c in COLUMNS[1:4]}
-    return {**cells, **changes}
+    laid = {c: changes(cells[c]) for c in COLUMNS[1:4]}
+    return {**cells, **laid}
 
 
-def _changes(text: str) -> dict[str, Any]:
+def changes(text: str) -> dict[str, Any]:
     call = ast.parse(f"dict({text})", mode="eval").body
     assert isinstance(call, ast.Call)
     return {k.arg or "": ast.literal_eval(k.value) for k in call.keywords}

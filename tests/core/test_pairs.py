@@ -19,7 +19,14 @@ from insertum.core.survey.bench import build_today
 from . import made
 
 COLUMNS = ("slot", "facts", "whole", "runs", "how", "part", "verdict", "asks", "why")
-KINDS = {"memory-a": made.module, "memory-b": made.module, "drive-1": made.drive, "radio": made.radio, "bay": made.bay_drive, "battery": made.pack}
+KINDS = {
+    "memory-a": made.module,
+    "memory-b": made.module,
+    "drive-1": made.drive,
+    "radio": made.radio,
+    "bay": made.bay_drive,
+    "battery": made.pack,
+}
 
 
 def changes(text: str) -> dict[str, Any]:
@@ -61,7 +68,11 @@ def laid(row: dict[str, str], delivered: Any) -> Configured:
 
 def judged(row: dict[str, str]) -> Any:
     slot, how = row["slot"], row["how"]
-    runs_in, text = (row["runs"].split(":", 1)[0].removeprefix("in ").strip(), row["runs"].split(":", 1)[1]) if row["runs"].startswith("in ") else (slot, row["runs"])
+    runs_in, text = (
+        (row["runs"].split(":", 1)[0].removeprefix("in ").strip(), row["runs"].split(":", 1)[1])
+        if row["runs"].startswith("in ")
+        else (slot, row["runs"])
+    )
     part = KINDS[slot](**changes(row["part"]))
     held = None if text == "-" else KINDS[runs_in](**changes(text))
     grades = [g for g in (Grade.WORKS, Grade.SEEN) if g in how]
@@ -96,4 +107,6 @@ def test_few_questions_and_none_about_what_runs_there() -> None:
 def test_every_fact_is_gone_that_a_row_does_not_name(slot: str) -> None:
     machine = laid({"slot": slot, "facts": "", "whole": ""}, None)
     left = [n for n in attributes_of(type(machine.slot(slot))) if getattr(machine.slot(slot), n).claims]
-    assert left == [] and not any(isinstance(f, Fact) and f.claims for f in (getattr(machine.boot, n) for n in attributes_of(type(machine.boot))))
+    assert left == [] and not any(
+        isinstance(f, Fact) and f.claims for f in (getattr(machine.boot, n) for n in attributes_of(type(machine.boot)))
+    )
