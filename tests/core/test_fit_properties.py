@@ -89,7 +89,9 @@ def test_nor_while_the_memory_system_is_unknown() -> None:
     without_total = made.build(made.machine(memory_total_limit_gb=None))
     assert judge(without_total, "memory-a", made.module()).verdict == "seats"
     neither = made.build(made.machine({"memory-b": {"limit_gb": None}}, memory_total_limit_gb=None))
-    assert judge(neither, "memory-a", made.module()).asks == ("memory.total_limit_gb",)
+    assert judge(neither, "memory-a", made.module()).verdict == "seats"  # one socket alone takes 32
+    both = neither.with_part("memory-b", made.module("B", capacity_gb=32))
+    assert judge(both, "memory-a", made.module()).asks == ("memory.total_limit_gb",)  # 48 in all
     # 1600 is DDR4's slowest grade, so it is held back at worst and never asked
     slow = judge(made.build(made.machine(memory_speed_mts=None)), "memory-a", made.module())
     assert (slow.verdict, slow.short, slow.asks) == ("held_back", "1600 to 3200 MT/s", ())

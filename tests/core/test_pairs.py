@@ -51,7 +51,7 @@ def nothing_known(slots: tuple[str, ...]) -> tuple[dict[str, dict[str, Any]], di
             del patch[s]["pcie_lanes"], patch[s]["pcie_generation"]
             patch[s]["pcie"] = None  # as made.machine writes it
     whole: dict[str, Any] = {f"memory_{n}": None for n in attributes_of(type(plain.memory))}
-    whole["boot"] = {n: None for n in attributes_of(type(plain.boot))}
+    whole["boot"] = dict.fromkeys(attributes_of(type(plain.boot)))
     return patch, whole
 
 

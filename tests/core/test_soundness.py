@@ -7,6 +7,7 @@ slot and a part; the suite through 500.
 
 import os
 import random
+from pathlib import Path
 
 from insertum.core.known.axioms import AXIOMS
 from insertum.core.known.deduce import DEDUCTIONS
@@ -48,5 +49,5 @@ def test_the_samples_say_something() -> None:
 def test_axioms_and_deductions_have_names_and_sentences() -> None:
     assert all(name and sentence.endswith(".") for name, sentence in AXIOMS.items())
     assert all(d.sentence.endswith(".") and d.grades for d in DEDUCTIONS.values())
-    source = open(made_at_random.__file__).read()
+    source = Path(made_at_random.__file__).read_text()
     assert all(f'axiom("{name}")' in source for name in AXIOMS), "the generator keeps every axiom"

@@ -161,9 +161,8 @@ def because(build: Build, found: Judgement) -> tuple[Explained, ...]:
     explained = []
     for place in places:
         where, _, name = place.partition(".")
-        if where in (*build.known.slots, "memory", "boot"):
-            if _is_attribute(build, where, name):
-                explained.append(build.known.explain(where, name))
+        if where in (*build.known.slots, "memory", "boot") and _is_attribute(build, where, name):
+            explained.append(build.known.explain(where, name))
     return tuple(explained)
 
 
