@@ -1,18 +1,24 @@
 """The planner equals brute force: every build tried, judged and priced one by one."""
 
 import math
+from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from itertools import product
+from typing import NamedTuple
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from insertum.core.bench.access import bench_seconds
+from insertum.core.fit.build import Build
 from insertum.core.fit.judge import judge_build, judge_equipped
-from insertum.core.plan.measure import measure
+from insertum.core.machine.part import Accessory
+from insertum.core.plan.measure import measure, physical
 from insertum.core.plan.need import COMFORT_MET, Need
-from insertum.core.plan.planner import Planner
+from insertum.core.plan.planner import Planner, plan
 from insertum.core.plan.request import PlanRequest
+from insertum.core.survey.bench import build_today, laid_out
 from insertum.core.verdict import Verdict
 
 from . import made
@@ -48,9 +54,20 @@ FIGURES = {
 }
 
 
+#: What nobody knows of the machine, where a request leaves something open.
+HIDDEN = {
+    "": {},
+    "bay.ribbon": {"bay": {"ribbon": None}},
+    "drive-1.clearance_above_um": {"drive-1": {"clearance_above_um": None}},
+    "radio.card_policy": {"radio": {"card_policy": None}},
+    "battery.connector": {"battery": {"connector": None}},
+}
+
+
 @st.composite
-def requests(draw) -> PlanRequest:
+def requests(draw, hidden: tuple[str, ...] = ("",)) -> PlanRequest:
     """A machine with odd limits and odd parts, a few needs, a budget that may be small or none."""
+    away = HIDDEN[draw(st.sampled_from(hidden))]
     limits = draw(st.sampled_from([16, 24, 40, 64]))
     exclusions = draw(
         st.sampled_from(
@@ -62,7 +79,7 @@ def requests(draw) -> PlanRequest:
         )
     )
     laid = made.machine(
-        {"memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))}, "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))}},
+        {"memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))}, "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))}} | away,
         memory_total_limit_gb=limits, memory_speed_mts=2666, exclusions=exclusions,
     )  # fmt: skip
     parts = draw(st.lists(st.one_of(CARDS, MODULES, BAYS, RADIOS, PACKS), max_size=5, unique_by=lambda p: p.number))
@@ -93,7 +110,7 @@ def requests(draw) -> PlanRequest:
             "terms": {
                 "budget_minor": draw(st.sampled_from([None, 0, 4000, 9000, 20000])),
                 "rate_minor_per_hour": draw(st.sampled_from([0, 4999, 6000])),
-                "threshold": 0.1,
+                "threshold": draw(st.sampled_from([0.05, 0.1, 0.5])),
                 "credits": draw(st.sampled_from([{}, {"drive-1": 9000, "memory-a": 350}])),
                 "allow_emptying": draw(st.booleans()),
                 "allow_loss": draw(st.booleans()),
@@ -102,18 +119,35 @@ def requests(draw) -> PlanRequest:
     )
 
 
-def every_build(request: PlanRequest, grown: bool = False):
-    """(cost, worth, changes, names, mets) of every allowed build, each worked out from scratch."""
-    planner = Planner(request)
-    today, use, needs = planner.build, request.use, [n for n in request.needs if n.weight > 0]
+class Built(NamedTuple):
+    """One whole build and what it comes to, worked out from scratch. ``waits`` is what it asks."""
+
+    cost: int
+    worth: int
+    changes: int
+    names: tuple[str, ...]
+    mets: list[int]
+    physical: tuple[float, ...]
+    waits: frozenset[str]
+
+
+def own_build(request: PlanRequest) -> Build:
+    """Today's build, made here: the planner's own, with what it remembers, is what is being tested."""
+    laid = laid_out(request.machine.configured("only"))
+    return build_today(laid, request.fitted, request.terms.limits, boot_slot=request.boot_slot)
+
+
+def every_build(request: PlanRequest, grown: bool = False, waiting: bool = False) -> Iterator[Built]:
+    """Every allowed build; ``waiting`` also those that wait for measurements."""
+    today, use, needs = own_build(request), request.use, [n for n in request.needs if n.weight > 0]
     stated, stated_use = list(needs), use
     if grown:
         use, factor = use.grown()
         needs = [n.grown(factor) for n in needs]
-    shelf = {a.number: a for a in planner.shop.accessories}
+    shelf = {p.number: p for p in request.parts if isinstance(p, Accessory)}
     ways = []
     for slot in today.machine.slots:
-        here = [None] + [p for p in planner.shop.parts if p.price_minor is not None and p.kind == KIND[slot.kind]]
+        here = [None] + [p for p in request.parts if p.price_minor is not None and p.kind == KIND[slot.kind]]
         ways.append(
             [(slot.id, p) for p in here]
             + ([(slot.id, "empty")] if today.now(slot.id) and request.terms.allow_emptying else [])
@@ -137,7 +171,8 @@ def every_build(request: PlanRequest, grown: bool = False):
         for boot in dict.fromkeys([*([today.boot_slot] if stays else []), *new_drives]) or [""]:
             started = replace(build, boot_slot=boot)
             judged = judge_build(started).values()
-            if changes and any(not (j.verdict or Verdict.SEATS).usable for j in judged):
+            worst = Verdict.MEASURE_FIRST if waiting else Verdict.HELD_BACK
+            if changes and any((j.verdict or Verdict.SEATS).rank > worst.rank for j in judged):
                 continue
             mets = [n.met(measure(n, started, use)) for n in needs]
             # No stated need ends below today: neither as it is stated nor as it grows.
@@ -151,8 +186,17 @@ def every_build(request: PlanRequest, grown: bool = False):
             prices = sum(p.price_minor for p in changes.values() if p != "empty")
             credit = sum(request.terms.credits.get(s, 0) for s in changes if today.now(s))
             worth = sum(n.weight_units * (a - b) for n, a, b in zip(needs, mets, before, strict=True))
-            names = tuple(sorted("" if p == "empty" else p.number for p in changes.values()))
-            yield prices + accessories + labour - credit, worth, len(changes), names, mets
+            yield Built(
+                prices + accessories + labour - credit,
+                worth,
+                len(changes),
+                tuple(sorted("" if p == "empty" else p.number for p in changes.values())),
+                mets,
+                tuple(physical(k, started) for k in request.terms.fill_order),
+                frozenset(a for j in judged for a in j.asks if j.verdict is Verdict.MEASURE_FIRST)
+                if changes
+                else frozenset(),
+            )
 
 
 def pareto(builds):
@@ -191,16 +235,55 @@ def test_just_enough_is_the_one_of_brute_force(request: PlanRequest, grown: bool
     assert (met, found.cost, found.option.names) == (comfortable, best[0], best[3])
 
 
-@settings(max_examples=40, deadline=None)
+def best_value(request: PlanRequest, builds: list[Built]) -> Built:
+    """From the best build that costs nothing, step by step to the one that gains most for its money, the longest of
+    equals, while a step gains the threshold."""
+    budget, weight = request.terms.budget_minor, sum(n.weight_units for n in request.needs if n.weight > 0)
+    within = [b for b in pareto(builds) if budget is None or b.cost <= budget]
+    here = max((b for b in within if b.cost <= 0), key=lambda b: b.worth)
+    while ahead := [b for b in within if b.cost > here.cost and b.worth > here.worth]:
+        gain = lambda b: Fraction(b.worth - here.worth, b.cost - here.cost)  # noqa: E731, B023
+        step = max(ahead, key=lambda b: (gain(b), b.cost))
+        # 100 points are the whole weight fully met; money in whole units has a hundred minor ones
+        if gain(step) * 100 * 100 / (weight * 1_000_000) < Fraction(str(request.terms.threshold)):
+            break
+        here = step
+    return here
+
+
+@settings(max_examples=60, deadline=None)
 @given(requests())
-def test_fill_it_reaches_the_highest_memory_then_speed_the_budget_allows(request: PlanRequest) -> None:
-    planner = Planner(request)
-    filled = planner.fill(request.terms.budget_minor)
-    most = max((c.physical[k] for c in filled.option.choice for k in c.physical if k == "memory_capacity"), default=0)
+def test_best_value_is_the_one_of_brute_force(request: PlanRequest) -> None:
+    steps, taken = Planner(request).best_value(Planner(request).front())
+    wanted = best_value(request, list(every_build(request)))
+    assert (steps[taken - 1].cost, steps[taken - 1].worth, steps[taken - 1].option.names) == (
+        wanted.cost, wanted.worth, wanted.names,
+    )  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(requests())
+def test_fill_it_is_the_one_of_brute_force(request: PlanRequest) -> None:
+    """The measures in the job's order, each as high as the budget allows, then least cost, then the ties."""
     budget = request.terms.budget_minor
-    for front in [planner.front()]:
-        for p in front:
-            if budget is None or p.cost <= budget:
-                held = max(c.physical["memory_capacity"] for c in p.option.choice if "memory_capacity" in c.physical)
-                assert held <= most
-    assert budget is None or filled.cost <= budget
+    within = [b for b in every_build(request) if budget is None or b.cost <= budget]
+    most = max(b.physical for b in within)
+    wanted = min((b for b in within if b.physical == most), key=lambda b: (b.cost, b.changes, b.names))
+    found = Planner(request).fill(budget)
+    assert (found.cost, found.option.names) == (wanted.cost, wanted.names)
+
+
+@settings(max_examples=60, deadline=None)
+@given(requests(hidden=tuple(HIDDEN)))
+def test_what_waits_is_the_best_value_of_builds_that_wait_for_one_thing(request: PlanRequest) -> None:
+    builds = list(every_build(request, waiting=True))
+    wanted = {}
+    for name in HIDDEN:
+        best = best_value(request, [b for b in builds if b.waits <= {name}])
+        if name in best.waits:
+            wanted[name] = (best.cost, best.names)
+    found = {
+        w.attribute: (w.plan.cost_minor, tuple(sorted(c.part or "" for c in w.plan.changes)))
+        for w in plan(request).waiting
+    }
+    assert found == wanted
