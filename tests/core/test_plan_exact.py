@@ -28,8 +28,8 @@ CARDS = st.builds(
     st.integers(0, 9), st.sampled_from([250, 500, 1000, 2000, 4000]), st.sampled_from([500, 2000, 3400, 7000]), st.integers(0, 9).map(lambda x: x * 700),
 )  # fmt: skip
 MODULES = st.builds(
-    lambda n, gb, grade, price: made.module(f"M{n}", price, capacity_gb=gb, grade_mts=grade, chip_width=16 if gb == 4 else 8),
-    st.integers(0, 9), st.sampled_from([4, 8, 16, 32]), st.sampled_from([2400, 2666, 3200]), st.integers(0, 9).map(lambda x: x * 500),
+    lambda n, gb, grade, profile, price: made.module(f"M{n}", price, capacity_gb=gb, grade_mts=grade, profile_mts=profile, chip_width=16 if gb == 4 else 8),
+    st.integers(0, 9), st.sampled_from([4, 8, 16, 32]), st.sampled_from([2400, 2666, 3200]), st.sampled_from([None, None, 3200]), st.integers(0, 9).map(lambda x: x * 500),
 )  # fmt: skip
 BAYS = st.builds(
     lambda n, gb, price, height: made.bay_drive(f"B{n}", price, capacity_gb=gb, height_um=height),
@@ -67,7 +67,7 @@ HIDDEN = {
 @st.composite
 def requests(draw, hidden: tuple[str, ...] = ("",)) -> PlanRequest:
     """A machine with odd limits and odd parts, a few needs, a budget that may be small or none."""
-    away = HIDDEN[draw(st.sampled_from(hidden))]
+    away, open_to = HIDDEN[draw(st.sampled_from(hidden))], len(hidden) > 1
     limits = draw(st.sampled_from([16, 24, 40, 64]))
     exclusions = draw(
         st.sampled_from(
@@ -80,13 +80,21 @@ def requests(draw, hidden: tuple[str, ...] = ("",)) -> PlanRequest:
     )
     laid = made.machine(
         {"memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))}, "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))}} | away,
-        memory_total_limit_gb=limits, memory_speed_mts=2666, exclusions=exclusions,
+        memory_total_limit_gb=limits, memory_speed_mts=draw(st.sampled_from([2666, 3200])),
+        memory_applies_profiles=draw(st.booleans()), exclusions=exclusions,
     )  # fmt: skip
-    parts = draw(st.lists(st.one_of(CARDS, MODULES, BAYS, RADIOS, PACKS), max_size=5, unique_by=lambda p: p.number))
+    parts = draw(
+        st.lists(
+            st.one_of(CARDS, MODULES, BAYS, RADIOS, PACKS),
+            min_size=3 * open_to,
+            max_size=5,
+            unique_by=lambda p: p.number,
+        )
+    )
     shelf = [made.accessory("ribbon", "ribbon", 700), made.accessory("spacer", "spacer", 150, from_mm=7, to_mm=9.5)]
-    kinds = draw(st.lists(st.sampled_from(sorted(FIGURES)), max_size=4, unique=True))
+    kinds = draw(st.lists(st.sampled_from(sorted(FIGURES)), min_size=3 * open_to, max_size=4, unique=True))
     needs = [
-        Need(kind=k, floor=a, comfort=b, ceiling=c, weight=draw(st.sampled_from([0, 0.5, 1, 3])))
+        Need(kind=k, floor=a, comfort=b, ceiling=c, weight=draw(st.sampled_from([1, 3] if open_to else [0, 0.5, 1, 3])))
         for k in kinds
         for a, b, c in [FIGURES[k]]
     ]
@@ -108,7 +116,7 @@ def requests(draw, hidden: tuple[str, ...] = ("",)) -> PlanRequest:
                 "years": draw(st.integers(0, 4)),
             },
             "terms": {
-                "budget_minor": draw(st.sampled_from([None, 0, 4000, 9000, 20000])),
+                "budget_minor": draw(st.sampled_from([None, 20000] if open_to else [None, 0, 4000, 9000, 20000])),
                 "rate_minor_per_hour": draw(st.sampled_from([0, 4999, 6000])),
                 "threshold": draw(st.sampled_from([0.05, 0.1, 0.5])),
                 "credits": draw(st.sampled_from([{}, {"drive-1": 9000, "memory-a": 350}])),
