@@ -100,7 +100,6 @@ class Finding(Frozen):
     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in two or three words,
     ``evidence`` the sums and sources it used. On *measure first* ``attribute`` is the fact to settle
     (``slot-id.attribute`` or ``part.attribute``), ``how`` the way to settle it, ``settles`` the figure that would.
-    ``reads`` are the places it rests on.
     """
 
     rule: str
@@ -115,7 +114,6 @@ class Finding(Frozen):
     how: str = ""
     settles: str = ""
     needs: AccessoryNeed | None = None
-    reads: tuple[str, ...] = ()
 
 
 def worst(findings: Iterable[Finding]) -> Verdict:

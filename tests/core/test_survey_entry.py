@@ -102,6 +102,12 @@ def test_a_wrong_checksum_a_short_image_and_other_generations() -> None:
         ("LF-0202", "radio", "LR-AX2-E30", None),  # by its FRU
         ("16GB 2Rx8 PC4-3200AA-SE1-11", "memory", None, {"capacity_gb": 16, "ranks": 2, "cl": 22, "voltage_mv": 1200}),
         ("4GB 1Rx8 PC3L-12800S-11-11-B2", "memory", None, {"generation": 3, "voltage_mv": 1350, "module_type": "S"}),
+        # by position: the word for the module, the latency after the speed, a kit as count × modules
+        ("DDR4 SDRAM UDIMM 16GB 2Rx8 PC4-3200AA", "memory", None, {"module_type": "U", "generation": 4}),
+        ("16GB 2Rx8 PC4-3200AA SO-DIMM", "memory", None, {"module_type": "S"}),
+        ("16GB 2Rx8 PC4-3200 CL20", "memory", None, {"grade_mts": 3200, "cl": 20, "module_type": None}),
+        ("32GB (2x16GB) 2Rx8 PC4-3200AA-SE1-11", "memory", None, {"capacity_gb": 16}),
+        ("2x8GB 1Rx8 PC4-3200AA-SA2-11", "memory", None, {"capacity_gb": 8}),
         ("1TB NVMe PCIe 4 x4 2280-S3-M", "m2_drive", None, {"capacity_gb": 1000, "interface": "pcie", "generation": 4, "lanes": 4, "below_um": 0, "keys": ("M",)}),
         ("SATA 6Gb/s 480 GB NGFF 2242", "m2_drive", None, {"capacity_gb": 480, "interface": "sata", "length_mm": 42}),
         ("mSATA 128GB", "m2_drive", None, {"form": "mini", "interface": "sata"}),
@@ -123,10 +129,23 @@ def test_what_is_no_label_says_so(text, kind) -> None:
     assert found.offered is None and found.problem
 
 
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("7GB 1Rx8 PC4-3200AA", "no module has 7 GB"),
+        ("32GB (2x8GB) 1Rx8 PC4-3200AA-SA2-11", "do not agree"),
+        ("16GB 2Rx8 PC4-3100", "3100 is no DDR4 grade"),
+    ],
+)
+def test_a_label_that_cannot_be_says_what_is_wrong(text, says) -> None:
+    assert says in recognise(text, PARTS, "memory").problem
+
+
 def test_a_drive_label_says_no_more_than_stands_there() -> None:
     assert read_drive_label("2280-S3-M") is None  # no capacity
     assert read_drive_label("1TB") is None  # no word of what it is
     assert read_drive_label("1TB SATA") is None
+    assert read_drive_label("SATA 6Gb/s 2242") is None  # 6 Gb/s is no capacity
     assert recognise("1TB SATA", []).problem.count("SATA may be a card or a bay drive")
     assert (read_drive_label("1TB SATA", "bay_drive") or {})["kind"] == "bay_drive"
     assert (read_drive_label("1TB SATA", "m2_drive") or {})["kind"] == "m2_drive"

@@ -60,6 +60,19 @@ def test_command_line_on_the_worked_examples(capsys) -> None:
         "QB5-1T0-80BM": "measure_first",
         "LR-AX2-E30": "refused",
     }
+    assert all("because" not in j for j in fit["judgements"])
+    _, why, _ = run(capsys, "fit", "--machine", f"{DOCS}/machine.example.json", "--configuration", "mk2-rill-430",
+                    "--parts", f"{DOCS}/parts.example.json", "--slot", "drive-2", "--why")  # fmt: skip
+    refused = next(j for j in why["judgements"] if j["part"] == "QK2-1T0-80M")
+    seats = next(j for j in why["judgements"] if j["part"] == "QB5-0T5-80BM")
+    # what keeps it out alone; what lets it in is everything that could have kept it out
+    assert [(e["place"], e["value"], e["steps"]) for e in refused["because"]] == [
+        ("drive-2.pcie_lanes", "0", ["documented: 0"])
+    ]
+    assert {e["place"] for e in seats["because"]} >= {
+        f"drive-2.{n}" for n in ("key", "width_mm", "standoffs_mm", "sata")
+    }
+    assert all(e["steps"] for e in seats["because"])
     code, planned, _ = run(capsys, "plan", f"{DOCS}/plan-request.example.json")
     assert code == 0 and [s.stance for s in Plan.model_validate(planned).stances] == ["just_enough", "best_value", "room_for_years", "fill_it"]  # fmt: skip
     code, reading, _ = run(capsys, "read", f"{DOCS}/bundle.example.json")

@@ -197,6 +197,10 @@ class Asker:
                 outcomes = settled_by_outcome(outcomes)
         return Leaf(rule, outcomes, not inquiry.kit_read)
 
+    def read(self) -> tuple[str, ...]:
+        """The places the rule asked last looked at."""
+        return tuple(f"{p}.{_FROM.get(n, n)}" for p, n in self.inquiry.reads if n not in _PLAIN)
+
 
 _NO_FIGURES: Mapping[str, Any] = {}
 _TOO_MANY = Said(Verdict.REFUSED, "There is too much unknown here to go through: measure first.")
@@ -329,15 +333,14 @@ def place_of(attribute: Attribute) -> str:
 def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True) -> list[Finding]:
     """What a rule says, in words. ``entering`` false: the part does not get in, so nothing further in is harmed."""
     rule = leaf.rule
-    reads = tuple(f"{p}.{n}" for p, n in asker.inquiry.reads if n not in _PLAIN)
     if len(leaf.outcomes) == 1:
-        return [_finding(rule, s, reads) for s in leaf.outcomes[0].answer if entering or s.verdict is not Verdict.HARM]
+        return [_finding(rule, s) for s in leaf.outcomes[0].answer if entering or s.verdict is not Verdict.HARM]
     known = asker.build.known
     if leaf.mixed:
-        return [_question(leaf, asker, part, a, reads) for a in asked(leaf.asks, known, part)]
+        return [_question(leaf, asker, part, a) for a in asked(leaf.asks, known, part)]
     said = [o.answer for o in leaf.outcomes]
     common = [s for s in said[0] if all(s in other for other in said[1:])]
-    found = [_finding(rule, s, reads) for s in common]
+    found = [_finding(rule, s) for s in common]
     level = Verdict(_VERDICTS[leaf.best if leaf.best > USABLE else leaf.worst])
     if any(f.verdict is level for f in found) or (level is Verdict.SEATS):
         return found
@@ -355,13 +358,13 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
         else:
             says = f"Not known: {names}. At worst: {_lower(worst.says)}"
             short = worst.short
-        found.append(_finding(rule, worst._replace(says=says, short=short, evidence=()), reads))
+        found.append(_finding(rule, worst._replace(says=says, short=short, evidence=())))
         return found
     # Nothing that could be is usable: what it says at best, and where harm could follow.
     best = min((a for a in said), key=_rank)
     for s in best:
         if s.verdict.rank > USABLE and s not in common:
-            found.append(_finding(rule, s._replace(says=f"{s.says} So it is whatever {names} turns out to be."), reads))
+            found.append(_finding(rule, s._replace(says=f"{s.says} So it is whatever {names} turns out to be.")))
     hurts = [s for answer in said for s in answer if s.verdict is Verdict.HARM]
     if hurts and level is not Verdict.HARM and found:
         found[0] = found[0].model_copy(update={"caution": found[0].caution or hurts[0].caution or str(hurts[0].says)})
@@ -373,6 +376,8 @@ def answer_figures(said: Iterable[Said]) -> list[float]:
 
 
 #: What a slot simply is: nothing anybody would doubt or measure.
+#: Consequences, and the attribute that says most of them.
+_FROM = {"holds_mm": "standoffs_mm", "accepted_cards": "listed_cards"}
 _PLAIN = ("form", "kind", "id", "name")
 
 
@@ -389,14 +394,14 @@ def _number(figure: float | None) -> str:
     return f"{figure:g}" if figure is not None else "?"
 
 
-def _finding(rule: Rule, s: Said, reads: tuple[str, ...]) -> Finding:
+def _finding(rule: Rule, s: Said) -> Finding:
     return Finding(
         rule=rule.id, verdict=s.verdict, says=str(s.says), short=s.short, evidence=tuple(map(str, s.evidence)), remedy=s.remedy,
-        caution=s.caution, needs=s.needs, reads=reads,
+        caution=s.caution, needs=s.needs,
     )  # fmt: skip
 
 
-def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, reads: tuple[str, ...]) -> Finding:
+def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) -> Finding:
     """*Measure first*: what is not known, what follows at worst, the figure that would settle it, how to look."""
     known = asker.build.known
     label, how, _ = words_of(known, part, attribute)
@@ -410,7 +415,7 @@ def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, re
     return Finding(
         rule=leaf.rule.id, verdict=Verdict.MEASURE_FIRST, says=f"{says} {settles}".strip(),
         short=f"{lowered(label)} unknown", remedy=bad.remedy, attribute=place_of(attribute), label=label,
-        how=how, settles=settles, needs=needs, caution=bad.caution if bad.verdict is Verdict.HARM else "", reads=reads,
+        how=how, settles=settles, needs=needs, caution=bad.caution if bad.verdict is Verdict.HARM else "",
     )  # fmt: skip
 
 

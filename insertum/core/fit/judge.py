@@ -39,7 +39,8 @@ class Judgement(Frozen):
     """A verdict for a part in a slot, in the context of a build.
 
     ``verdict`` None means the part is of another kind altogether (a module and a drive slot).
-    ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price.
+    ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price. ``rests_on`` are the
+    places its rules looked at: all of them where it is usable, those that object where it is not.
     """
 
     slot: str
@@ -50,6 +51,7 @@ class Judgement(Frozen):
     extra_minor: int = 0
     short: str = ""
     asks: tuple[str, ...] = ()
+    rests_on: tuple[str, ...] = ()
 
 
 class Cell(NamedTuple):
@@ -124,9 +126,13 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
     asker = Asker(build, slot, kit)
     entering = not any(leaf.out for leaf in leaves)
     findings: list[Finding] = []
+    looked_at: dict[str, None] = {}
     for leaf in leaves:
         asker.ask(leaf.rule, part)  # once more, for what it reads
-        findings += findings_of(leaf, asker, part, entering)
+        said = findings_of(leaf, asker, part, entering)
+        findings += said
+        if said or joint.verdict.usable:
+            looked_at.update(dict.fromkeys(asker.read()))
     if build.known.as_usual and joint.short == AS_USUAL:
         plain = build.taken_as_usual(False)
         on = join(_leaves(plain, slot, part, kit), plain.known, part).asks
@@ -152,14 +158,14 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
         slot=slot_id, part=part.number, verdict=joint.verdict, findings=tuple(findings), short=joint.short,
         asks=tuple(place_of(a) for a in joint.asks),
         accessories=tuple(a.number for a in kit), extra_minor=sum(a.price_minor or 0 for a in kit),
+        rests_on=tuple(looked_at),
     )  # fmt: skip
 
 
 def because(build: Build, found: Judgement) -> tuple[Explained, ...]:
     """Everything the judgement rests on of the machine, from claims and deductions to what counts: *why*."""
-    places = dict.fromkeys(p for f in found.findings for p in f.reads)
     explained = []
-    for place in places:
+    for place in found.rests_on:
         where, _, name = place.partition(".")
         if where in (*build.known.slots, "memory", "boot") and _is_attribute(build, where, name):
             explained.append(build.known.explain(where, name))

@@ -5693,7 +5693,6 @@ export interface components {
          *     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in two or three words,
          *     ``evidence`` the sums and sources it used. On *measure first* ``attribute`` is the fact to settle
          *     (``slot-id.attribute`` or ``part.attribute``), ``how`` the way to settle it, ``settles`` the figure that would.
-         *     ``reads`` are the places it rests on.
          */
         Finding: {
             /** Rule */
@@ -5742,18 +5741,14 @@ export interface components {
              */
             settles: string;
             needs?: components["schemas"]["AccessoryNeed"] | null;
-            /**
-             * Reads
-             * @default []
-             */
-            reads: string[];
         };
         /**
          * Judgement
          * @description A verdict for a part in a slot, in the context of a build.
          *
          *     ``verdict`` None means the part is of another kind altogether (a module and a drive slot).
-         *     ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price.
+         *     ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price. ``rests_on`` are the
+         *     places its rules looked at: all of them where it is usable, those that object where it is not.
          */
         Judgement: {
             /** Slot */
@@ -5786,6 +5781,11 @@ export interface components {
              * @default []
              */
             asks: string[];
+            /**
+             * Rests On
+             * @default []
+             */
+            rests_on: string[];
         };
         /**
          * Waste
