@@ -126,6 +126,14 @@ def test_a_dearer_grade_that_settles_lower_is_waste_and_priced() -> None:
     assert the_waste([slow, fast], "memory-a", "M29", memory_speed_mts=2933) is None  # nothing cheaper serves
 
 
+def test_a_dearer_part_that_does_the_same_is_named_without_a_wrong_reason() -> None:
+    cheap, dear = made.module("A", 3000), made.module("B", 3100)
+    says = the_waste([cheap, dear], "memory-a", "B").says
+    assert says == "The dearer one adds nothing here over A: € 1.00 for nothing."  # 3200 runs at 3200
+    small, same = made.drive("D3", 5000), made.drive("D5", 5500)
+    assert "adds nothing here over D3: € 5.00" in the_waste([small, same], "drive-1", "D5").says
+
+
 def test_a_faster_drive_on_a_slower_link_is_waste() -> None:
     plain, quick = made.drive("D3", 5000), made.drive("D4", 9000, generation=4, read_mb_s=7000)
     found = the_waste([plain, quick], "drive-1", "D4")

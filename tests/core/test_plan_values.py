@@ -6,9 +6,10 @@ from insertum.core.base import InputError
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job
 from insertum.core.plan.frontier import Option, Point, Tariff, combine, frontier, hull
+from insertum.core.plan.measure import measure
 from insertum.core.plan.need import Need
 from insertum.core.plan.planner import Planner, plan
-from insertum.core.plan.request import PlanRequest
+from insertum.core.plan.request import PlanRequest, Use
 from insertum.core.plan.tally import tally
 
 from . import made
@@ -82,6 +83,27 @@ SIXTEEN = made.module("M-16", 3000, capacity_gb=16)
 THIRTY_TWO = made.module("M-32", 9000, capacity_gb=32)
 
 
+@pytest.mark.parametrize(
+    ("kind", "figure"),
+    [
+        ("memory_capacity", 8),
+        ("memory_throughput", 25600),  # one module at 3200
+        ("drive_space", 350),  # 500 less 150 in use
+        ("drive_speed", 2400),
+        ("runtime", 3),  # 30 Wh at 10 W, not the 45 of its design
+    ],
+)
+def test_what_a_need_is_measured_by(kind, figure) -> None:
+    today = {
+        "memory_a": made.module("OLD", None, capacity_gb=8, ranks=1),
+        "drive_1": made.drive("OD", None, capacity_gb=500, read_mb_s=2400),
+        "battery": made.pack("AP-45", None, full_mwh=30000),
+    }
+    use = Use(used_gb=150, average_mw=10000)
+    need = Need(kind=kind, floor=1, comfort=2, ceiling=3)
+    assert measure(need, made.build(made.machine({"battery": {"voltage_mv": 11400}}), **today), use) == figure
+
+
 def picked(answer, stance) -> list[tuple[str, str]]:
     found = next(s for s in answer.stances if s.stance == stance)
     return [(c.slot, c.part) for c in found.plan.changes]
@@ -109,6 +131,18 @@ def test_growth_asks_for_more() -> None:
     assert picked(plan(request([SIXTEEN], [MEMORY], use={"growth_percent": 0})), "room_for_years") == [
         ("memory-b", "M-16")
     ]
+
+
+def test_the_walk_starts_at_the_best_that_costs_nothing() -> None:
+    planner = Planner(request([SIXTEEN], [MEMORY]))  # threshold half a point a euro
+    unit = planner.weight * 10_000  # one point of 100
+    free = [point(-500, -3 * unit), point(0, 0), point(1000, 5 * unit)]
+    steps, taken = planner.best_value(free)
+    assert [(p.cost, p.worth // unit) for p in steps] == [(0, 0), (1000, 5)] and taken == 2  # exactly the threshold
+    short = [point(0, 0), point(1001, 5 * unit)]
+    assert planner.best_value(short)[1] == 1  # 5 points for 10.01
+    paid = [point(-500, 2 * unit), point(0, 3 * unit)]
+    assert planner.best_value(paid)[0][0].worth == 3 * unit
 
 
 def test_a_hard_budget_names_what_is_short() -> None:

@@ -315,6 +315,11 @@ def test_sheet_opens_exchanges_proves_and_closes() -> None:
     assert full.seconds == bench_seconds(planned().machine, planned().changed())
     ids = [s.id for s in full.steps]
     assert ids.index("on:battery-plug") < ids.index("trial") < ids.index("on:cover-screws")
+    hints = {s.id: s.hint for s in full.steps}
+    assert "Undo the standoff screw" in hints["out:drive-1"] and "Slide in at an angle" in hints["in:drive-1"]
+    assert "clips click" in hints["in:memory-b"]
+    swap = planned().machine.slot("drive-1").swap_seconds
+    assert [s.seconds for s in full.steps if s.slot == "drive-1"] == [swap // 2, swap - swap // 2]  # out, then in
     late = [s.id for s in sheet(planned(), trial_before_closing=False).steps]
     assert late[-1] == "trial"
     assert sheet(made.build()).steps == ()
