@@ -162,3 +162,17 @@ def test_measuring_what_is_not_there(key: str) -> None:
 def test_measuring_in_another_kind() -> None:
     with pytest.raises(InputError, match="valid integer"):
         with_claims(made.machine(), {"drive-1.clearance_below_um": "a lot"}, Source.MEASURED)
+
+
+def test_why_tells_every_claim_in_its_own_words() -> None:
+    told = [said(7000, D, note="manual p. 12"), said(9500, P, count=2, firmware="1.4"), said(12500, R, who="a club")]
+    explained = build_today(made.machine({"bay": {"height_um": told}}), firmware="1.4").known.explain(
+        "bay", "height_um"
+    )
+    assert explained.steps == (
+        "proven: 9.5 mm, worked 2×, failed 0×, firmware 1.4",
+        "documented: 7 mm (manual p. 12)",
+        "which is not so: what ranks higher stands",
+        "reported: 12.5 mm, a club: a report alone settles no fact",
+    )
+    assert (explained.value, explained.conflict) == ("9.5 mm", True)
