@@ -25,7 +25,8 @@ CONFIGURATIONS = [
 def test_every_pair_is_judged_as_alone(machine: Machine, configuration: str) -> None:
     build = build_today(machine.configured(configuration))
     first = next(s for s in build.machine.slots if s.kind in ("memory", "m2_drive"))
-    for context in (build, build.with_part(first.id, next(p for p in FITTING if p.kind == first.kind))):
+    usual = build_today(machine.configured(configuration), as_usual=True)
+    for context in (build, usual, build.with_part(first.id, next(p for p in FITTING if p.kind == first.kind))):
         found = matrix(context, FITTING, SHELF)
         pairs = [(p, s) for p in FITTING for s in build.machine.slots if kind_fits(s, p)]
         alone = [judge_equipped(context, s.id, p, SHELF) for p, s in pairs]
