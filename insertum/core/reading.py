@@ -13,7 +13,8 @@ from .standards.spd import Spd
 
 
 class ReadModule(Frozen):
-    """One memory device. ``soldered`` is chips on the board; size 0 is an empty socket."""
+    """One memory device. ``soldered`` is chips on the board; size 0 is an empty socket. ``bank`` and ``channel`` are
+    firmware's words for where it hangs, ``voltage_mv`` what it is given; None or empty where no tool says."""
 
     locator: str
     size_gb: int
@@ -24,11 +25,15 @@ class ReadModule(Frozen):
     generation: int | None = None
     maker: str = ""
     serial: str = ""
+    bank: str = ""
+    channel: str = ""
+    ranks: int | None = None
+    voltage_mv: int | None = None
 
 
 class ReadDrive(Frozen):
     """``capable`` is what the drive could do, ``port`` what the slot's end could, ``running`` what they
-    agreed on when it was read (an idle link may show a lower generation)."""
+    agreed on when it was read (an idle link may show a lower generation); ``pci`` its address."""
 
     name: str
     model: str = ""
@@ -39,6 +44,7 @@ class ReadDrive(Frozen):
     running: Link | None = None
     port: Link | None = None
     spinning: bool | None = None
+    pci: str = ""
 
 
 class ReadRadio(Frozen):

@@ -9,7 +9,7 @@ import re
 from typing import Any
 
 from ..core.reading import ReadBattery, ReadDrive, ReadModule, ReadRadio
-from .junk import said, whole
+from .junk import channel_in, said, whole
 
 #: SMBIOS memory types (DSP0134, Memory Device - Type): DDR3 to DDR5, and their LPDDR, which is always soldered.
 _SOCKETED = {24: 3, 26: 4, 34: 5}
@@ -50,6 +50,9 @@ def read_cim(text: str) -> dict[str, Any]:
             generation=_TYPES.get(whole(r.get("SMBIOSMemoryType")) or 0),
             maker=said(r.get("Manufacturer")),
             serial=said(r.get("SerialNumber")),
+            bank=said(r.get("BankLabel")),
+            channel=channel_in(said(r.get("DeviceLocator")), said(r.get("BankLabel"))),
+            voltage_mv=whole(r.get("ConfiguredVoltage")) or None,
         )
         for r in rows("Win32_PhysicalMemory")
     )

@@ -1,5 +1,6 @@
 """Telling what a tool said from what it printed because it had nothing to say."""
 
+import re
 from typing import Any
 
 #: What firmware and tools write where they have nothing to say.
@@ -22,3 +23,9 @@ def whole(value: Any) -> int | None:
     except (TypeError, ValueError):
         return None
     return number if 0 <= number < 2**63 else None
+
+
+def channel_in(*texts: str) -> str:
+    """The channel firmware names ("ChannelA-DIMM0", "P0 CHANNEL B"); empty where it names none: never guessed."""
+    found = {m[1].upper() for t in texts if (m := re.search(r"channel[ _-]?([a-h])(?![a-z])", t, re.IGNORECASE))}
+    return found.pop() if len(found) == 1 else ""

@@ -18,7 +18,7 @@ from ..core.reading import ReadBattery, ReadDrive, Reading, ReadLoad, ReadModule
 from ..core.standards.pcie import Link, generation_of
 from ..core.standards.spd import from_hex, read_spd
 from .cim import read_cim
-from .junk import said, whole
+from .junk import channel_in, said, whole
 
 Facts = dict[str, Any]
 
@@ -196,7 +196,17 @@ def _device(values: Mapping[str, Any]) -> ReadModule:
         generation=int(kind[1]) if kind else None,
         maker=said(values.get("manufacturer")),
         serial=said(values.get("serial_number")),
+        bank=said(values.get("bank_locator")),
+        channel=channel_in(said(values.get("locator")), said(values.get("bank_locator"))),
+        ranks=whole(values.get("rank")) or None,
+        voltage_mv=_millivolts(said(values.get("configured_voltage"))),
     )
+
+
+def _millivolts(text: str) -> int | None:
+    """'1.2 V' in mV; None for "Unknown" and for none at all."""
+    volts = re.fullmatch(r"(\d(?:\.\d{1,3})?)\s*V", text)
+    return round(float(volts[1]) * 1000) or None if volts else None
 
 
 def read_image(raw: bytes) -> Facts:
@@ -325,6 +335,7 @@ def read_nvme(text: str) -> Facts:
                 serial=said(r.get("SerialNumber")),
                 size_bytes=whole(r.get("PhysicalSize")) or None,
                 transport="nvme",
+                pci=said(r.get("Address")),
             )
             for r in rows
         ]

@@ -11,6 +11,7 @@ from insertum.core.job.slots import detail, map_view, outline, size_of
 from insertum.core.machine.attribute import shown
 from insertum.core.machine.claim import Claim, Fact
 from insertum.core.machine.part import Accessory
+from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
@@ -271,3 +272,16 @@ def test_builds_compare_by_what_changes() -> None:
     assert (
         Fact[int]((Claim[int](value=1, source="read"),)).plus(Claim[int](value=2, source="read")).claims[1].value == 2
     )
+
+
+def test_one_pack_read_is_in_one_slot() -> None:
+    """A machine with two packs: the reading tells of one, and nothing of the other."""
+    front = made.machine().machine.slots[-1].model_dump(mode="json") | {"id": "front", "accepts": ["AP-57"]}
+    two = made.machine().machine.model_dump(mode="json")
+    two["slots"].append(front)
+    laid = Machine.model_validate(two).configured("only")
+    for number, where in (("AP-45", "battery"), ("AP-57", None)):
+        reading = Reading(battery=ReadBattery(model=number, full_mwh=30000))
+        found = filled(laid, reading, [made.pack(number)])
+        # AP-57 goes in either slot: nobody knows which it is
+        assert [s for s in ("battery", "front") if s in found] == ([where] if where else [])

@@ -52,6 +52,21 @@ def test_form_factor_tells_what_is_soldered(form, soldered) -> None:
     assert module("Size: 8 GB", f"Form Factor: {form}").soldered is soldered
 
 
+@pytest.mark.parametrize(
+    ("lines", "wanted"),
+    [
+        (["Locator: ChannelA-DIMM0", "Bank Locator: BANK 0", "Rank: 2", "Configured Voltage: 1.2 V"], ("BANK 0", "A", 2, 1200)),
+        (["Locator: DIMM 0", "Bank Locator: P0 CHANNEL B", "Configured Voltage: 1.35 V"], ("P0 CHANNEL B", "B", None, 1350)),
+        # what nobody said is unknown, never 0 and never guessed
+        (["Locator: DIMM 0", "Bank Locator: Not Specified", "Rank: Unknown", "Configured Voltage: Unknown"], ("", "", None, None)),
+        (["Locator: Channel A", "Bank Locator: Channel B"], ("Channel B", "", None, None)),
+    ],
+)  # fmt: skip
+def test_where_a_module_hangs(lines, wanted) -> None:
+    read = module("Size: 8 GB", *lines)
+    assert (read.bank, read.channel, read.ranks, read.voltage_mv) == wanted
+
+
 def test_system_board_and_firmware() -> None:
     text = (
         "Handle 0x0000, DMI type 0, 26 bytes\nBIOS Information\n\tVendor: Veyra\n\tVersion: 1.14\n\n"

@@ -40,12 +40,21 @@ def filled(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> d
             case BatterySlot():
                 read = reading.battery
                 pack = by_number.get(folded(read.model)) if read and read.model else None
-                if read and isinstance(pack, Pack):
+                # One pack read is in one slot: with two, in the one that is known to take it.
+                if read and isinstance(pack, Pack) and slot is _bay_of(machine, pack):
                     found[slot.id] = pack.model_copy(update={"full_mwh": read.full_mwh})
             case _:
                 pass
     found.update(_drives(machine, reading, by_number))
     return found
+
+
+def _bay_of(machine: Configured, pack: Pack) -> BatterySlot | None:
+    """Where a pack that was read sits: the only slot, or the only one whose list names it; None where that is open."""
+    slots = [s for s in machine.slots if isinstance(s, BatterySlot)]
+    named = [s for s in slots if any(pack.number in (c.value or ()) for c in s.accepts.claims)]
+    found = slots if len(slots) == 1 else named
+    return found[0] if len(found) == 1 else None
 
 
 def device_in(slot: MemorySlot, reading: Reading) -> ReadModule | None:

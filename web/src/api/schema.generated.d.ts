@@ -4270,7 +4270,7 @@ export interface components {
         /**
          * ReadDrive
          * @description ``capable`` is what the drive could do, ``port`` what the slot's end could, ``running`` what they
-         *     agreed on when it was read (an idle link may show a lower generation).
+         *     agreed on when it was read (an idle link may show a lower generation); ``pci`` its address.
          */
         ReadDrive: {
             /** Name */
@@ -4297,6 +4297,11 @@ export interface components {
             port?: components["schemas"]["Link"] | null;
             /** Spinning */
             spinning?: boolean | null;
+            /**
+             * Pci
+             * @default
+             */
+            pci: string;
         };
         /**
          * ReadLoad
@@ -4318,7 +4323,8 @@ export interface components {
         };
         /**
          * ReadModule
-         * @description One memory device. ``soldered`` is chips on the board; size 0 is an empty socket.
+         * @description One memory device. ``soldered`` is chips on the board; size 0 is an empty socket. ``bank`` and ``channel`` are
+         *     firmware's words for where it hangs, ``voltage_mv`` what it is given; None or empty where no tool says.
          */
         ReadModule: {
             /** Locator */
@@ -4351,6 +4357,20 @@ export interface components {
              * @default
              */
             serial: string;
+            /**
+             * Bank
+             * @default
+             */
+            bank: string;
+            /**
+             * Channel
+             * @default
+             */
+            channel: string;
+            /** Ranks */
+            ranks?: number | null;
+            /** Voltage Mv */
+            voltage_mv?: number | null;
         };
         /**
          * ReadRadio
