@@ -15,8 +15,8 @@ from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict
-from ..formats.checked import RowsRefused, shaped, text_of
-from ..formats.parts import write_csv, write_parts_json
+from ..formats.checked import RowsRefused, text_of
+from ..formats.parts import part_from, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier
 from .download import download
 from .shapes import Problem
@@ -100,17 +100,13 @@ class NewPart(Frozen):
 
 @router.post("/parts/new", response={200: parts.ImportReport, 400: Problem})
 def new_part(request: HttpRequest, body: NewPart):
-    part = shaped(_AnyPart, {"part": body.part}, "part").part
+    part = part_from(body.part)
     if parts.part_of(part.number):
         raise InputError(
             f"{part.number} is in the catalogue already", "part number", "Give it another, or import over it."
         )
     parts.save_part(part)
     return parts.ImportReport(added=1, changed=0, same=0)
-
-
-class _AnyPart(Frozen):
-    part: parts.AnyPart
 
 
 @router.get("/parts/decode", response=Recognised)

@@ -17,7 +17,7 @@ from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
 from ..core.survey.recognise import Recognised, recognise
 from ..demo import laptop
-from ..formats.checked import shaped
+from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
 from .download import download
 from .jobs import JobView, view_of
@@ -135,12 +135,8 @@ def new_part(request: HttpRequest, number: int, body: LabelledPart):
     desk.configured.slot(body.slot)
     if parts.part_of(body.number):
         raise InputError(f"{body.number} is in the catalogue already", "part number", "Choose it there.")
-    part = shaped(_AnyPart, {"part": {**body.offered, "number": body.number}}, "part").part
+    part = part_from({**body.offered, "number": body.number})
     return view_of(parts_found.found_new(number, body.slot, part, request.user))
-
-
-class _AnyPart(Frozen):
-    part: parts.AnyPart
 
 
 class Measured(Frozen):

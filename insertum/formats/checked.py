@@ -1,6 +1,7 @@
 """Reading JSON into a core shape, with errors a person can act on."""
 
 import json
+from collections.abc import Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
@@ -59,8 +60,12 @@ def parsed(text: str, where: str) -> Any:
 def first_problem(error: ValidationError) -> tuple[str, str]:
     """Where and what of the first of pydantic's errors."""
     first = error.errors()[0]
-    message = first["msg"].removeprefix("Value error, ")
-    return ".".join(str(p) for p in first["loc"]), message
+    return place_of(first["loc"]), first["msg"].removeprefix("Value error, ")
+
+
+def place_of(loc: Sequence[int | str]) -> str:
+    """Where an error is in the document: without the words of the check that found it."""
+    return ".".join(str(p) for p in loc if "[" not in str(p))
 
 
 def shaped(model: type[M], value: Any, where: str) -> M:
@@ -85,7 +90,8 @@ def rows_of(adapter: TypeAdapter[Any], rows: list[tuple[int, dict[str, Any]]]) -
             good.append(adapter.validate_python(row))
         except ValidationError as error:
             for e in error.errors()[:3]:
-                column = ".".join(str(p) for p in e["loc"][1:]) or ".".join(map(str, e["loc"])) or "row"
+                # The first word of a place is the kind; where a kind has checks of its own, their name follows it.
+                column = place_of(e["loc"][1:]) or place_of(e["loc"]) or "row"
                 problems.append((number, column, e["msg"].removeprefix("Value error, ")))
     if problems:
         raise RowsRefused(problems)

@@ -11,14 +11,24 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from ..core.base import InputError
+from ..core.base import Frozen, InputError
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.part import AnyPart, Part, card_from_code
 from ..core.standards import ddr, m2
-from .checked import RowsRefused, parsed, rows_of
+from .checked import RowsRefused, parsed, rows_of, shaped
 
 PART: TypeAdapter[Any] = TypeAdapter(Part)
+
+
+class _One(Frozen):
+    part: Part
+
+
+def part_from(value: Any) -> AnyPart:
+    """One part from what was typed. Raises :class:`InputError` naming the field."""
+    return shaped(_One, {"part": value}, "part").part
+
 
 #: Every kind's columns, the common ones first and what all have at the end.
 COLUMNS = list(dict.fromkeys([*COMMON_COLUMNS, *(c for k in KINDS.values() for c in k.columns), "offers", "note"]))
@@ -33,6 +43,7 @@ _SCALED = {
     "spreader_mm": ("spreader_um", 1000),
     "thickness_mm": ("thickness_um", 1000),
 }
+_COLUMN_OF = {attribute: column for column, (attribute, _) in _SCALED.items()}
 _LISTS = ("bands", "families", "keys", "drivers_full", "drivers_older", "drivers_none")
 _FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connector", "clock_driver", "swollen")
 _NONE_IS_KNOWN = ("bluetooth", "tied_to")
@@ -82,7 +93,7 @@ def _csv_steps(text: str) -> Steps:
         try:
             parts += rows_of(PART, [(number, _row(cells))])
         except RowsRefused as error:
-            problems += error.problems
+            problems += [(row, _COLUMN_OF.get(field, field), what) for row, field, what in error.problems]
         except InputError as error:
             problems.append((number, error.where.partition(" ")[0], str(error)))
     if problems:

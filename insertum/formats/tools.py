@@ -15,6 +15,7 @@ from pydantic import ValidationError
 
 from ..core.base import InputError
 from ..core.reading import ReadBattery, ReadDrive, Reading, ReadLoad, ReadModule, ReadRadio, ReadSlot
+from ..core.standards import ddr
 from ..core.standards.pcie import Link, generation_of
 from ..core.standards.spd import from_hex, read_spd
 from .cim import read_cim
@@ -198,7 +199,7 @@ def _device(values: Mapping[str, Any]) -> ReadModule:
         serial=said(values.get("serial_number")),
         bank=said(values.get("bank_locator")),
         channel=channel_in(said(values.get("locator")), said(values.get("bank_locator"))),
-        ranks=whole(values.get("rank")) or None,
+        ranks=ranks if (ranks := whole(values.get("rank"))) in ddr.RANKS else None,
         voltage_mv=_millivolts(said(values.get("configured_voltage"))),
     )
 

@@ -34,6 +34,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "insertum.api.body.whole_characters",
 ]
 ROOT_URLCONF = "insertum.site.urls"
 WSGI_APPLICATION = "insertum.site.wsgi.application"

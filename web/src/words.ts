@@ -51,7 +51,7 @@ export function due(iso: string): string {
   const days = Math.round((day.getTime() - today.getTime()) / 86_400_000)
   if (days === 0) return 'due today'
   if (days === 1) return 'due tomorrow'
-  if (days < 0) return `${-days} days ago`
+  if (days < 0) return days === -1 ? 'due yesterday' : `due ${-days} days ago`
   if (days < 7) return `due ${day.toLocaleDateString('en-GB', { weekday: 'short' })}`
   return `due ${day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`
 }

@@ -154,7 +154,7 @@ def cooling(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         if part.below_um and slot.pad_below == "removable":
             yield held("The pad below was its only cooling and has to come out for this card.", short="not cooled")
     elif slot.pad == "missing":
-        if build.serves("pad"):
+        if any(a.supplies == "pad" and a.thickness_um for a in build.kit):
             yield note("With a pad between the drive and the shield.", short="with pad")
             return
         size = pad.pad_for(slot.pad_gap_um)
@@ -182,7 +182,15 @@ def _squeeze_figures(build: Any) -> tuple[int, ...]:
 )
 def pad_thickness(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     for chosen in build.kit:
-        if chosen.supplies != "pad" or chosen.thickness_um is None:
+        if chosen.supplies != "pad":
+            continue
+        if chosen.thickness_um is None:
+            # It could be the one that bends the board, and one of unknown size serves nothing (rules.md section 1).
+            yield refused(
+                f"Nobody says how thick {chosen.name} is: it may press on the board.",
+                short="pad unknown",
+                remedy="A pad whose thickness is told.",
+            )
             continue
         gap = slot.pad_gap_um
         squeezed = pad.compression(gap, chosen.thickness_um)

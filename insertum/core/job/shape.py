@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from enum import StrEnum
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
@@ -84,7 +84,7 @@ class Snapshot(Frozen):
 class PlanChoice(Frozen):
     rate_minor_per_hour: int = Field(5000, ge=0, le=100_000)
     threshold: float = Field(0.1, ge=0, le=100)
-    credits: dict[str, int] = {}
+    credits: dict[str, Annotated[int, Field(ge=0, le=1_000_000_000)]] = {}
     allow_emptying: bool = False
     allow_loss: bool = False
     chosen: Snapshot | None = None

@@ -5,7 +5,7 @@ rules about each (rules.md section 1). Heights are µm, capacities GB (10**9 byt
 2**30 for memory), rates MB/s, money integer minor units.
 """
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
 
@@ -13,7 +13,7 @@ from ..base import Frozen
 from ..standards import ddr, m2, pack, wlan
 from ..standards.pcie import Link
 from .attribute import Attribute
-from .plausible import card_is_real, module_is_real
+from .plausible import accessory_is_real, card_is_real, module_is_real, pack_is_real, radio_is_real
 
 
 class Offer(Frozen):
@@ -26,8 +26,9 @@ class Offer(Frozen):
 
 
 def _seen(number: str) -> str:
-    if len(number) > 100 or not number.isprintable():
-        raise ValueError("a number has up to 100 characters, all of them to be seen")
+    number = number.strip(" ")
+    if not number or len(number) > 100 or not number.isprintable():
+        raise ValueError("a number has 1 to 100 characters, all of them to be seen")
     return number
 
 
@@ -41,6 +42,13 @@ class PartBase(Frozen):
     name: str
     offers: tuple[Offer, ...] = ()
     note: str = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _named(cls, data: Any) -> Any:
+        """A part nobody has named goes by its number."""
+        blank = isinstance(data, dict) and isinstance(data.get("name"), str) and not data["name"].strip()
+        return data | {"name": data.get("number", "")} if blank else data
 
     @property
     def price_minor(self) -> int | None:
@@ -223,8 +231,8 @@ class Drive(Frozen):
             where="seller",
             how="Its data sheet states sequential read.",
         ),
-    ] = Field(None, ge=0, le=100_000)
-    write_mb_s: int | None = Field(None, ge=0, le=100_000)
+    ] = Field(None, ge=1, le=100_000)
+    write_mb_s: int | None = Field(None, ge=1, le=100_000)
     tbw: int | None = Field(None, ge=0, le=1_000_000)
     spinning: bool = False
 
@@ -274,7 +282,7 @@ class BayDrive(PartBase, Drive):
     ] = Field(None, ge=1000, le=30_000)
     generation: Annotated[
         int | None, Attribute(label="Drive's SATA generation", values=(1, 2, 3), where="seller", how=_SHEET)
-    ] = Field(3, ge=1, le=3)
+    ] = Field(None, ge=1, le=3)
     edge_connector: Annotated[
         bool | None,
         Attribute(
@@ -344,6 +352,11 @@ class Radio(CardBase):
             how="MHF1 is about 3 mm across, MHF4 about 2 mm.",
         ),
     ] = Field(None, description="antenna receptacle family: MHF1 or MHF4")
+
+    @model_validator(mode="after")
+    def _on_the_air(self) -> Self:
+        radio_is_real(self)
+        return self
 
     @property
     def side(self) -> wlan.RadioSide | None:
@@ -418,6 +431,11 @@ class Pack(PartBase):
     ] = None
     swollen: bool = False
 
+    @model_validator(mode="after")
+    def _real(self) -> Self:
+        pack_is_real(self)
+        return self
+
 
 class Accessory(PartBase):
     """A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine. Adapter leads go
@@ -432,9 +450,14 @@ class Accessory(PartBase):
     to_mm: float | None = Field(None, ge=0, le=500, allow_inf_nan=False)
     from_plug: str | None = Field(None, max_length=20)
     to_plug: str | None = Field(None, max_length=20)
-    thickness_um: int | None = Field(None, ge=1, le=20_000, description="of a pad, uncompressed")
+    thickness_um: int | None = Field(None, ge=100, le=20_000, description="of a pad, uncompressed")
     usb_gbit_s: int | None = Field(None, description="of an enclosure: 5 or 10")
     takes: Literal["pcie", "sata"] | None = Field(None, description="of an enclosure: the drive it takes")
+
+    @model_validator(mode="after")
+    def _real(self) -> Self:
+        accessory_is_real(self)
+        return self
 
 
 Fittable = MemoryModule | M2Drive | BayDrive | Radio | Cellular | Pack

@@ -8,7 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ..standards import ddr, m2
+from ..standards import ddr, m2, wlan
 from .attribute import Attribute, attributes_of, shown
 from .claim import Fact, Source
 
@@ -22,15 +22,18 @@ def look_over(place: BaseModel) -> None:
             for claim in fact.claims:
                 # The standard itself may say there is no limit one will meet.
                 if claim.source is not Source.CONTROLLER or not words.is_limit:
-                    _look(f"{name}.{field}", words, claim.value)
+                    look_at(f"{name}.{field}", words, claim.value)
     for count, fact in getattr(place, "speed_by_modules", {}).items():
         if not 1 <= count <= 8:
             raise ValueError(f"{name}: {count} modules are no population a laptop has")
         for claim in fact.claims:
-            _look(f"{name}.speed_by_modules", attributes_of(type(place))["speed_mts"], claim.value)
+            look_at(f"{name}.speed_by_modules", attributes_of(type(place))["speed_mts"], claim.value)
 
 
-def _look(where: str, words: Attribute, value: Any) -> None:
+def look_at(where: str, words: Attribute, value: Any) -> None:
+    """Raises :class:`ValueError` for one value no laptop has, naming the place and what it could be."""
+    if words.kind == "choice" and isinstance(value, str) and value not in words.values:
+        raise ValueError(f"{where}: {words.label} {value!r} is none of {', '.join(map(str, words.values))}")
     if isinstance(value, bool) or not isinstance(value, int | float | tuple):
         return
     if isinstance(value, tuple):
@@ -91,3 +94,28 @@ def card_is_real(card: Any) -> None:
         raise ValueError(f"×{lanes}: a card has 1, 2 or 4 lanes")
     if lanes is not None and card.keys and card.form == "m2" and lanes > max(m2.KEY_LANES[k] for k in card.keys):
         raise ValueError(f"key {'+'.join(card.keys)} carries no ×{lanes}")
+
+
+def radio_is_real(radio: Any) -> None:
+    """Raises :class:`ValueError` for bands there are not, or a channel its standard has in none of its bands."""
+    bands = wlan.BANDS if radio.bands is None else radio.bands
+    if not bands or (odd := [b for b in bands if b not in wlan.BANDS]):
+        raise ValueError(f"bands are {', '.join(wlan.BANDS)} GHz" + (f", not {odd[0]}" if bands else ": name one"))
+    if radio.channel_mhz is not None:
+        if radio.channel_mhz not in wlan.WIDTHS:
+            raise ValueError(f"channels are {', '.join(map(str, wlan.WIDTHS))} MHz wide, not {radio.channel_mhz}")
+        if radio.standard and not any(wlan.exists(radio.standard, radio.channel_mhz, b) for b in bands):
+            raise ValueError(f"{radio.standard} has no channel of {radio.channel_mhz} MHz at {', '.join(bands)} GHz")
+
+
+def pack_is_real(pack: Any) -> None:
+    """Raises :class:`ValueError` for a pack that holds twice its design: mWh and mAh mixed up."""
+    if pack.full_mwh is not None and pack.full_mwh > 2 * pack.design_mwh:
+        raise ValueError(f"full at {pack.full_mwh / 1000:g} Wh, of a design of {pack.design_mwh / 1000:g} Wh")
+
+
+def accessory_is_real(accessory: Any) -> None:
+    """Raises :class:`ValueError` for a bracket or spacer that shortens."""
+    start, end = accessory.from_mm, accessory.to_mm
+    if accessory.supplies in ("bracket", "spacer") and start is not None and end is not None and start > end:
+        raise ValueError(f"a {accessory.supplies} from {start:g} to {end:g} mm makes nothing longer: the smaller first")

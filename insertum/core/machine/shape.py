@@ -885,6 +885,8 @@ class Machine(Frozen):
         ]:
             if ref not in known:
                 raise ValueError(f"{ref!r} is named but not there")
+        if alone := next((e for e in self.exclusions if e.when == e.on), None):
+            raise ValueError(f"an exclusion of {alone.on} by itself: name the slot that has to be filled")
         for s in self.slots:
             look_over(s)
             if isinstance(s, CardSocket):

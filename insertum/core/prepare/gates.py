@@ -1,8 +1,8 @@
 """Gates before a screw is touched: what must be done, or waived in the owner's words."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import StringConstraints
 
 from ..base import Frozen
 from ..bench.sheet import Sheet
@@ -21,7 +21,7 @@ PLAN_GATES = ("owners_word", "boot_stick", "drivers", "parts", "tools")
 class AsUsual(Frozen):
     """The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when."""
 
-    owner: str = Field(min_length=1, max_length=100)
+    owner: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
     at: str = ""
 
 

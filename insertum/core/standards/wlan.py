@@ -15,6 +15,8 @@ TONES: dict[str, dict[int, int]] = {
     "ax": {20: 234, 40: 468, 80: 980, 160: 1960},
     "be": {20: 234, 40: 468, 80: 980, 160: 1960, 320: 3920},
 }
+BANDS = ("2.4", "5", "6")
+WIDTHS = (20, 40, 80, 160, 320)
 _SYMBOL_US = {"n": Fraction(36, 10), "ac": Fraction(36, 10), "ax": Fraction(136, 10), "be": Fraction(136, 10)}
 _BITS = {"n": 6, "ac": 8, "ax": 10, "be": 12}
 #: Share of the PHY rate a user sees; the middle is what is credited, the ends are shown.
@@ -78,11 +80,14 @@ def best_mode(card: RadioSide, router: RadioSide, antennas: int, antenna_bands: 
 
 
 def exists(standard: str, width: int, band: str) -> bool:
-    """Is there such a channel? ac does not exist at 2.4 GHz, 320 MHz only at 6 GHz."""
+    """Is there such a channel? ac does not exist at 2.4 GHz, n has none above 40 MHz (IEEE 802.11n), 320 MHz is be's at
+    6 GHz alone."""
+    if standard == "n":
+        return width <= 40 and band != "6"
     if band == "2.4":
         return standard != "ac" and width <= 40
     if band == "6":
-        return standard in ("ax", "be")
+        return standard == "be" or (standard == "ax" and width <= 160)
     return width <= 160
 
 

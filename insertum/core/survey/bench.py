@@ -9,8 +9,10 @@ from ..base import InputError
 from ..fit.build import Build
 from ..known.evidence import Contents, Grade, Signs
 from ..known.known import Known
+from ..machine.attribute import attributes_of
 from ..machine.claim import Fact, Limits, Source
 from ..machine.part import Fittable
+from ..machine.plausible import look_at
 from ..machine.shape import Configured
 from ..sighting import Sighting, with_sightings
 
@@ -29,6 +31,11 @@ def with_claims(machine: Configured, found: Mapping[str, Any], source: Source, n
         fact = getattr(target, attribute, None) if attribute in type(target).model_fields else None
         if not isinstance(fact, Fact):
             raise InputError(f"no attribute {attribute!r} to measure", key, "Name it as slot.attribute.")
+        try:
+            look_at(key, attributes_of(type(target))[attribute], value)
+        except ValueError:
+            if source is Source.READ:
+                continue  # what a tool says and no laptop has is no fact
         try:
             said = [*(c.model_dump() for c in fact.claims), {"value": value, "source": source, "note": note}]
             laid = type(fact).model_validate(said)

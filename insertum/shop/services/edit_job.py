@@ -87,7 +87,7 @@ def _check(before: Job, after: Job) -> None:
             raise InputError(f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.")
         _ = desk.configured
     if (after.fit, after.survey, after.plan) != (before.fit, before.survey, before.plan):
-        look_over(after)
+        look_over(after, before)
 
 
 def _log(row: models.Job, edit: Edit, before: Any, who: AbstractBaseUser | None) -> None:
@@ -132,6 +132,6 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
         raise InputError("somebody changed it since", last.path, "Change it by hand.")
     last.undone = True
     last.save(update_fields=["undone"])
-    look_over(undone)
+    look_over(undone, undone)
     store(row, undone)
     return undone, last.path

@@ -6,6 +6,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from ...core.base import Frozen, InputError
+from ...core.job import entries
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
 from ...core.sighting import Sighting
@@ -92,10 +93,12 @@ def start_job(customer: str, title: str, due: str) -> Job:
     return job
 
 
-def look_over(job: Job) -> None:
-    """Raises :class:`InputError` where a job could not be opened as it stands: before it is kept, never after."""
+def look_over(job: Job, before: Job | None = None) -> None:
+    """Raises :class:`InputError` where a job could not be opened as it stands, or what is new in it could not be:
+    before it is kept, never after."""
     desk = desk_for(job)
     if desk.machine is not None and job.identify.configuration:
+        entries.look_over(desk.plain, before, job, desk.fittable)
         _ = desk.build
         if desk.planned is not None:
             desk.open_gates()

@@ -3,6 +3,9 @@ import { useCallback, useEffect, useSyncExternalStore } from 'react'
 import { useParams } from 'react-router'
 import { answer, client, type JobView, type Schemas } from './client'
 import { outbox, pending } from './outbox'
+import { at, placed } from './pointer'
+
+export { at, step } from './pointer'
 
 export type Job = Schemas['Job']
 
@@ -10,42 +13,9 @@ export function useJobNumber(): number {
   return Number(useParams().number)
 }
 
-/** The value at a JSON Pointer, undefined where there is nothing. */
-export function at(document: unknown, path: string): unknown {
-  return path
-    .slice(1)
-    .split('/')
-    .map((s) => s.replaceAll('~1', '/').replaceAll('~0', '~'))
-    .reduce<unknown>((here, step) => (here as Record<string, unknown> | null | undefined)?.[step], document)
-}
-
-/** A pointer step: keys may hold slashes. */
-export const step = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1')
-
-function placed(document: unknown, steps: string[], value: unknown, remove: boolean): unknown {
-  const [head, ...rest] = steps
-  if (head === undefined) return value
-  const here = { ...((document as Record<string, unknown> | null) ?? {}) }
-  if (!rest.length && remove) delete here[head]
-  else here[head] = placed(here[head], rest, value, remove)
-  return here
-}
-
 /** The job with this browser's own changes laid over what the server last said. */
 function overlaid(view: JobView, number: number): JobView {
-  const job = pending(number).reduce<unknown>(
-    (job, e) =>
-      placed(
-        job,
-        e.path
-          .slice(1)
-          .split('/')
-          .map((s) => s.replaceAll('~1', '/').replaceAll('~0', '~')),
-        e.value,
-        e.op === 'remove',
-      ),
-    view.job,
-  )
+  const job = pending(number).reduce<unknown>((job, e) => placed(job, e.path, e.value, e.op === 'remove'), view.job)
   return { ...view, job: job as Job }
 }
 

@@ -128,24 +128,10 @@ async function sendAll() {
   for (let edits = pending(); edits.length; edits = pending()) {
     const job = edits[0]!.job
     const batch = edits.filter((e) => e.job === job)
-    sending = new Set(batch.map((e) => e.uid))
     try {
-      const body = batch.map(({ uid, path, op, base, value }) => ({ uid, path, op, base, value }))
-      const { results, view } = await answer(
-        client.POST('/api/jobs/{number}/edits', { params: { path: { number: job } }, body }),
-      )
-      for (const result of results) {
-        const edit = batch.find((e) => e.uid === result.uid)
-        if (edit && result.outcome === 'conflict') {
-          localStorage.setItem(CONFLICT + edit.uid, JSON.stringify({ ...edit, theirs: result.theirs }))
-        }
-        localStorage.removeItem(EDIT + result.uid)
-      }
-      sending = new Set()
+      await post(job, batch)
       tell({ offline: false, problem: null, saved: Date.now() })
-      received.forEach((l) => l(job, view))
     } catch (error) {
-      sending = new Set()
       if (error instanceof Refused && BAD.has(error.status)) {
         await refusedOne(batch, error)
         continue
@@ -158,28 +144,41 @@ async function sendAll() {
   tell({ offline: false })
 }
 
+/** Send edits of one job. What is in conflict is kept, with what stands there now. */
+async function post(job: number, edits: Edit[]) {
+  const body = edits.map(({ uid, path, op, base, value }) => ({ uid, path, op, base, value }))
+  sending = new Set(edits.map((e) => e.uid))
+  try {
+    const { results, view } = await answer(
+      client.POST('/api/jobs/{number}/edits', { params: { path: { number: job } }, body }),
+    )
+    for (const result of results) {
+      const edit = edits.find((e) => e.uid === result.uid)
+      if (edit && result.outcome === 'conflict') {
+        localStorage.setItem(CONFLICT + edit.uid, JSON.stringify({ ...edit, theirs: result.theirs }))
+      }
+      localStorage.removeItem(EDIT + result.uid)
+    }
+    received.forEach((l) => l(job, view))
+  } finally {
+    sending = new Set()
+  }
+}
+
 /** One edit of a batch is bad: the server made none. Send them singly; drop and show the bad one. */
 async function refusedOne(batch: Edit[], error: Refused) {
-  if (batch.length > 1) {
-    for (const edit of batch) {
-      const { uid, path, op, base, value } = edit
-      try {
-        const { view } = await answer(
-          client.POST('/api/jobs/{number}/edits', {
-            params: { path: { number: edit.job } },
-            body: [{ uid, path, op, base, value }],
-          }),
-        )
-        localStorage.removeItem(EDIT + uid)
-        received.forEach((l) => l(edit.job, view))
-      } catch (single) {
-        if (!(single instanceof Refused) || !BAD.has(single.status)) return
-        localStorage.removeItem(EDIT + uid)
-        tell({ problem: single.problem })
+  for (const edit of batch) {
+    let refused: unknown = error
+    try {
+      if (batch.length > 1) {
+        await post(edit.job, [edit])
+        continue
       }
+    } catch (single) {
+      refused = single
     }
-    return
+    if (!(refused instanceof Refused) || !BAD.has(refused.status)) return
+    localStorage.removeItem(EDIT + edit.uid)
+    tell({ problem: refused.problem, offline: false })
   }
-  localStorage.removeItem(EDIT + batch[0]!.uid)
-  tell({ problem: error.problem, offline: false })
 }

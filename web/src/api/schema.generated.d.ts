@@ -1310,11 +1310,8 @@ export interface components {
             kind: "bay_drive";
             /** Height Um */
             height_um?: number | null;
-            /**
-             * Generation
-             * @default 3
-             */
-            generation: number | null;
+            /** Generation */
+            generation?: number | null;
             /**
              * Edge Connector
              * @description a 5 mm drive with another connector

@@ -1,0 +1,94 @@
+"""Bad input at every door: a 400 that says what and where, and nothing kept."""
+
+import json
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from insertum.shop import models
+
+HALF = "a\ud800b"
+CARD = {"kind": "m2_drive", "number": "Z-1", "name": "Z", "capacity_gb": 500}
+
+
+def sent(client: Any, method: str, path: str, body: Any) -> tuple[int, dict[str, Any]]:
+    answer = client.generic(method, path, json.dumps(body), content_type="application/json")
+    return answer.status_code, answer.json()
+
+
+def edited(client: Any, path: str, value: Any, base: Any = None, number: int = 147) -> tuple[int, dict[str, Any]]:
+    return sent(
+        client, "POST", f"/api/jobs/{number}/edits",
+        [{"uid": path, "path": path, "op": "set", "base": base, "value": value}],
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body"),
+    [
+        ("POST", "/api/session", {"name": HALF, "password": "x"}),
+        ("POST", "/api/parts/new", {"part": CARD | {"name": HALF}}),
+        ("POST", "/api/jobs/147/survey/recognise", {"slot": "memory-b", "text": HALF}),
+        ("POST", "/api/jobs/147/survey/measured", {"attribute": "drive-2.clearance_below_um", "typed": HALF}),
+        ("POST", "/api/jobs/147/survey/claim", {"attribute": "drive-2.clearance_below_um", "typed": "1", "source": "reported", "note": HALF}),
+        ("POST", "/api/jobs/147/edits", [{"uid": "1", "path": "/title", "op": "set", "base": "", "value": HALF}]),
+        ("PUT", "/api/machines/saved", {"name": HALF}),
+        ("PUT", "/api/triage/complaints", {"id": HALF}),
+        ("POST", "/api/sightings", {"part": HALF}),
+    ],
+)  # fmt: skip
+def test_half_a_character_is_refused_where_it_comes_in(client, method, path, body) -> None:
+    before = models.Part.objects.count(), models.JobEdit.objects.count()
+    status, problem = sent(client, method, path, body)
+    assert (status, problem["what"]) == (400, "half a character in it")
+    assert (models.Part.objects.count(), models.JobEdit.objects.count()) == before
+
+
+def test_a_whole_character_in_two_escapes_is_none_of_them(client) -> None:
+    raw = '{"part": {"kind": "m2_drive", "number": "Z-1", "name": "\\ud83d\\ude00", "capacity_gb": 500}}'
+    assert client.post("/api/parts/new", raw, content_type="application/json").status_code == 200
+    assert models.Part.objects.get(number="Z-1").name == "\U0001f600"
+
+
+@pytest.mark.parametrize(
+    ("changes", "where", "what"),
+    [
+        ({"below_um": -1500}, "below_um", "greater than or equal to 0"),
+        ({"generation": 9}, "generation", "less than or equal to 5"),
+        ({"keys": ["Q"]}, "m2_drive", "no key Q"),
+        ({"number": "  "}, "number", "all of them to be seen"),
+        ({"capacity_gb": None}, "capacity_gb", "valid integer"),
+        ({"kind": "anvil"}, "part", "anvil"),
+        ({"colour": "red"}, "colour", "not permitted"),
+    ],
+)
+def test_a_typed_part_is_refused_at_the_field_that_is_wrong(client, changes, where, what) -> None:
+    status, problem = sent(client, "POST", "/api/parts/new", {"part": CARD | changes})
+    assert status == 400 and problem["where"].endswith(where) and what in problem["what"]
+    assert "function" not in problem["where"]
+
+
+def test_a_row_is_refused_at_the_column_as_the_file_calls_it(client) -> None:
+    rows = b"kind,number,name,capacity_gb,height_mm\nbay_drive,Z-1,Z,500,0.5\n"
+    answer = client.post("/api/parts/import", {"file": SimpleUploadedFile("p.csv", rows)})
+    assert [(r["row"], r["column"]) for r in answer.json()["rows"]] == [(2, "height_mm")]
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "what"),
+    [
+        ("/fit/build/battery", "QB5-0T5-80BM", "nothing Battery takes"),
+        ("/fit/boot_slot", "battery", "no drive to start from"),
+        ("/survey/measured/drive-2.width_mm", -22, "nothing a laptop has"),
+        ("/survey/not_working", ["nowhere"], "no slot"),
+        ("/survey/as_usual", {"owner": "   "}, "at least 1 character"),
+        ("/plan/credits/radio", 10**15, "less than or equal to"),
+    ],
+)
+def test_an_edit_is_refused_where_it_could_not_be(client, path, value, what) -> None:
+    base = {"/fit/boot_slot": "", "/survey/not_working": []}.get(path)
+    status, problem = edited(client, path, value, base)
+    assert status == 400 and what in problem["what"]
+    for station in ("survey", "fit", "plan"):
+        assert client.get(f"/api/jobs/147/{station}").status_code == 200
