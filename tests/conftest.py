@@ -1,9 +1,7 @@
-"""Hypothesis explores freely at the bench; where CI judges, the same cases every time."""
+"""What holds for every test."""
 
-import os
+from hypothesis import HealthCheck, settings
 
-from hypothesis import settings
-
-settings.register_profile("ci", derandomize=True)
-if os.environ.get("CI"):
-    settings.load_profile("ci")
+# No test may fail because the machine is busy: neither by a deadline nor by how long examples take to make.
+settings.register_profile("house", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("house")

@@ -10,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from insertum.core.fit.judge import judge, judge_build, judge_equipped
+from insertum.core.fit.judge import judge, judge_build, judge_equipped, matrix
 from insertum.core.fit.rulebook import RULES
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Fittable
@@ -180,6 +180,20 @@ def test_a_part_is_judged_with_the_cheapest_accessories_that_suit() -> None:
     short = made.drive(length_mm=60)
     assert judge_equipped(made.build(), "drive-1", short, [WRONG, RIGHT]).accessories == ("bracket",)
     assert judge_equipped(made.build(), "drive-1", short, [WRONG]).verdict == REFUSED
+
+
+def test_a_kit_bought_for_one_part_serves_no_other() -> None:
+    """Two drives of 60 mm over standoffs at 42 and 80: each wants a bracket of its own, before a choice and after."""
+    chosen, other = made.drive("CHOSEN", length_mm=60), made.drive("OTHER", length_mm=60)
+    build = made.build().with_part("drive-1", chosen, (RIGHT,))
+    for shelf, verdict, extra in (([RIGHT], SEATS, 400), ([], REFUSED, 0)):
+        found = judge_equipped(build, "drive-1", other, shelf)
+        assert (found.verdict, found.extra_minor) == (verdict, extra)
+        own = judge_equipped(build, "drive-1", chosen, shelf)
+        assert (own.verdict, own.accessories, own.extra_minor) == (SEATS, ("bracket",), 400)
+        cells = {c.part: (c.verdict, c.extra_minor) for c in matrix(build, [chosen, other], shelf, ["drive-1"])}
+        assert cells == {"CHOSEN": (SEATS, 400), "OTHER": (verdict, extra)}
+    assert judge(build, "drive-1", other).verdict == REFUSED and judge(build, "drive-1", chosen).verdict == SEATS
 
 
 def test_nothing_is_sold_where_it_does_not_help() -> None:

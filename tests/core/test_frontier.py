@@ -46,7 +46,7 @@ def tariff(rate: int) -> Tariff:
     return Tariff(lambda touch: 5 * len(touch) ** 2, rate)
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=400)
 @given(groups(), st.sampled_from([0, 100, 1800, 3600]))
 def test_frontier_is_that_of_all_combinations(options, rate) -> None:
     price = tariff(rate)

@@ -215,7 +215,7 @@ def pareto(builds):
     return front
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(requests())
 def test_frontier_is_the_one_of_brute_force(request: PlanRequest) -> None:
     found = [(p.cost, p.worth, len(p.option.names), p.option.names) for p in Planner(request).front()]
@@ -234,7 +234,7 @@ def just_enough(request: PlanRequest, grown: bool):
     return min(within, key=lambda b: (short(b), b[0], b[2], b[3])), False
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(requests(), st.booleans())
 def test_just_enough_is_the_one_of_brute_force(request: PlanRequest, grown: bool) -> None:
     planner = Planner(request)
@@ -259,7 +259,7 @@ def best_value(request: PlanRequest, builds: list[Built]) -> Built:
     return here
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(requests())
 def test_best_value_is_the_one_of_brute_force(request: PlanRequest) -> None:
     steps, taken = Planner(request).best_value(Planner(request).front())
@@ -269,7 +269,7 @@ def test_best_value_is_the_one_of_brute_force(request: PlanRequest) -> None:
     )  # fmt: skip
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(requests())
 def test_fill_it_is_the_one_of_brute_force(request: PlanRequest) -> None:
     """The measures in the job's order, each as high as the budget allows, then least cost, then the ties."""
@@ -281,7 +281,7 @@ def test_fill_it_is_the_one_of_brute_force(request: PlanRequest) -> None:
     assert (found.cost, found.option.names) == (wanted.cost, wanted.names)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(requests(hidden=tuple(HIDDEN)))
 def test_what_waits_is_the_best_value_of_builds_that_wait_for_one_thing(request: PlanRequest) -> None:
     builds = list(every_build(request, waiting=True))

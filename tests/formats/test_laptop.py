@@ -69,7 +69,7 @@ def reading_of(build, faults=()):
     return reading
 
 
-@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops())
 def test_reading_it_back_gives_the_same_machine(build) -> None:
     reading = reading_of(build)
@@ -101,7 +101,7 @@ TELLS = {
 }
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops(), st.sampled_from(sorted(laptop.FAULTS)))
 def test_each_fault_tells_on_what_it_breaks_and_on_nothing_else(build, fault) -> None:
     wanted = {e.what for e in expect(build).expectations}

@@ -87,6 +87,11 @@ class Build:
             self, changes={**self.changes, slot_id: part}, accessories={**self.accessories, slot_id: accessories}
         )
 
+    def kit_of(self, slot_id: str, part: Fittable) -> tuple[Accessory, ...]:
+        """The accessories bought for this very part in the slot: they serve no other (rules.md section 1)."""
+        here = self.now(slot_id)
+        return self.accessories.get(slot_id, ()) if here is not None and here.number == part.number else ()
+
     @property
     def memory_slots(self) -> tuple[MemorySlot, ...]:
         return self.known.sockets

@@ -113,7 +113,7 @@ def on_the_owners_word(found: Joint, plain: Joint) -> Joint:
 
 def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
     """The verdict on ``part`` put into the slot, everything else as the build has it."""
-    return judged(build, slot_id, part, build.accessories.get(slot_id, ()))
+    return judged(build, slot_id, part, build.kit_of(slot_id, part))
 
 
 def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...]) -> Judgement:
@@ -177,22 +177,19 @@ def _is_attribute(build: Build, place: str, name: str) -> bool:
 
 
 def judge_equipped(build: Build, slot_id: str, part: Fittable, shelf: Sequence[Accessory]) -> Judgement:
-    """As :func:`judge`, together with the cheapest accessories from ``shelf`` that it needs."""
+    """As :func:`judge`, together with the cheapest accessories from ``shelf`` that it needs, or those the build has
+    for it."""
     slot = build.machine.slot(slot_id)
     if not kind_fits(slot, part):
         return Judgement(slot=slot_id, part=part.number, verdict=None)
-    have = build.accessories.get(slot_id, ())
-    kit = kit_for(build, slot, part, shelf)
-    found = judged(build, slot_id, part, kit or have)
-    return found if kit else found.model_copy(update={"accessories": (), "extra_minor": 0})
+    return judged(build, slot_id, part, kit_for(build, slot, part, shelf) or build.kit_of(slot_id, part))
 
 
 def kit_for(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]) -> tuple[Accessory, ...]:
     """The kit that makes the part's verdict best, none where nothing on the shelf helps: one kit serves all
     possibilities, and nothing is in it that makes no difference."""
-    have = build.accessories.get(slot.id, ())
-    leaves = _leaves(build, slot, part, have)
-    alone = verdict_of(build, slot, part, have)
+    leaves = _leaves(build, slot, part, ())
+    alone = verdict_of(build, slot, part, ())
     needs = needs_of(leaves)
     if alone.verdict is Verdict.SEATS or not needs:
         return ()

@@ -143,7 +143,8 @@ class Bench:
         self._joined: dict[tuple[Leaf, ...], Joint] = {}
         self._kits: dict[tuple[AccessoryNeed, ...], tuple[Accessory, ...]] = {}
         self._serving: dict[AccessoryNeed, Accessory | None] = {}
-        self._seen = build.seen_parts
+        # Judged by their number: what outcomes speak of, and what the build has a kit for.
+        self._seen = build.seen_parts | {p.number for s in build.accessories if (p := build.now(s)) is not None}
         self._plain = Bench(build.taken_as_usual(False), (), self._kinds) if build.known.as_usual else None
 
     def judged(self, slot: Slot, part: Fittable) -> Judged:
@@ -152,7 +153,7 @@ class Bench:
         kind = self._kinds.get(type(part))
         if kind is None:
             kind = self._kinds[type(part)] = _Kind()
-        if part.number in self._seen:  # the workshop's own outcomes speak of this very number
+        if part.number in self._seen:
             return self._judge(panel, kind, part, {})
         if panel.turn == kind.turn:
             here = panel.by_class.get(kind.of(part))
@@ -180,11 +181,12 @@ class Bench:
 
     def _judge(self, panel: _Panel, kind: _Kind, part: Fittable, compared: dict[Step, Any]) -> Judged:
         """Everything said of a part, and the comparisons it rests on beside the part's class."""
-        have = self.build.accessories.get(panel.slot.id, ())
-        leaves, joint = self._with(panel, kind, part, have, compared)
+        leaves, joint = self._with(panel, kind, part, (), compared)
         kit: tuple[Accessory, ...] = ()
         if joint.verdict is not Verdict.SEATS and any(leaf.wants for leaf in leaves):
             kit, joint = self._dressed(panel, kind, part, compared, leaves, joint)
+        if not kit and (own := self.build.kit_of(panel.slot.id, part)):
+            kit, joint = own, self._with(panel, kind, part, own, compared)[1]
         short = (joint.verdict, joint.short, tuple([place_of(a) for a in joint.asks]))
         return short, tuple([a.number for a in kit]), sum([a.price_minor or 0 for a in kit])
 
