@@ -5,6 +5,7 @@ the rule that gives it. Figures are worked by hand from the standards, not from 
 """
 
 import ast
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ import pytest
 
 from insertum.core.fit.judge import judge, judge_build, judge_equipped, matrix
 from insertum.core.fit.rulebook import RULES
+from insertum.core.fit.side_by_side import side_by_side
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Fittable
 from insertum.core.survey.bench import build_today
@@ -134,6 +136,31 @@ def test_what_is_fitted_now_is_known_to_fit(gb, verdict) -> None:
     assert (
         judge(made.build(laid, memory_a=made.module("OLD")), "memory-a", made.module(capacity_gb=gb)).verdict == verdict
     )
+
+
+def test_what_stays_is_judged_where_the_build_changes_its_role() -> None:
+    """A module slowed by its new neighbour, and a data drive the system is to start from."""
+    build = made.build(memory_a=made.module("OLD"))
+    assert "memory-a" not in {s for s, j in judge_build(build).items() if j.verdict != SEATS}
+    slowed = judge_build(build.with_part("memory-b", made.module("NEW", grade_mts=2400)))
+    assert (slowed["memory-a"].verdict, slowed["memory-a"].short) == (HELD, "runs at 2400")
+    alike = judge_build(build.with_part("memory-b", made.module("NEW")))
+    assert alike["memory-a"].verdict == SEATS
+
+    laid = made.machine(boot={"starts_nvme": False}, boot_slot="bay")
+    data = made.build(laid, drive_1=made.drive("OLD-D"), bay=made.bay_drive("OLD-B"))
+    assert judge_build(data)["drive-1"].verdict == SEATS
+    emptied = replace(data.with_part("bay", None), boot_slot="drive-1")
+    assert judge_build(emptied)["drive-1"].verdict == REFUSED  # this machine starts from no NVMe drive
+    starts = made.build(made.machine(boot_slot="bay"), drive_1=made.drive("OLD-D"), bay=made.bay_drive("OLD-B"))
+    assert judge_build(replace(starts.with_part("bay", None), boot_slot="drive-1"))["drive-1"].verdict == SEATS
+
+
+def test_comparing_takes_cards_of_any_kind() -> None:
+    """A SATA card and a modem beside a radio, in the radio's slot: refused, and nothing falls over."""
+    cards = [made.radio(), made.drive(interface="sata", lanes=None, read_mb_s=550), made.cellular()]
+    found = side_by_side(made.build(), "radio", cards, [])
+    assert [j.verdict for j in found.judged] == [SEATS, REFUSED, REFUSED]
 
 
 def test_unknown_neighbours_are_measured_first() -> None:

@@ -5,23 +5,18 @@ from collections.abc import Iterator
 from ..fit.build import Build
 from ..machine.part import Cellular
 from ..machine.shape import Slot
-from .base import CARD_COLUMNS, Does, Expectation, Kind, Moves, Size, expect, told
-from .card_drive import card_size
-from .radio import ANTENNA_CAUTION
+from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, told
+from .cards import ANTENNA_CAUTION, CardKind
 
 
-class CellularCards(Kind[Cellular]):
+class CellularCards(CardKind[Cellular]):
     id = "cellular"
     word = "cellular"
     slots = ("cellular",)
-    could_meet = ("m2_drive", "radio", "cellular")
     rules = ("card.", "mini.", "m2.", "cellular.")
     needs = ()
     columns = (*CARD_COLUMNS, "bus", "antennas", "plug", "generation")
     form = ("code", "fru", "bus", "antennas", "plug")
-
-    def size(self, part: Cellular) -> Size | None:
-        return card_size(part.form, part.mini_size, part.length_mm, part.width_mm)
 
     def detail(self, part: Cellular) -> str:
         return f"{part.generation or 'cellular'}, {part.bus or 'bus unknown'}"

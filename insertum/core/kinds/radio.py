@@ -5,17 +5,14 @@ from collections.abc import Iterator
 from ..fit.build import Build
 from ..machine.part import Radio
 from ..machine.shape import Slot
-from .base import CARD_COLUMNS, Does, Expectation, Kind, Moves, Size, expect, told
-from .card_drive import card_size
-
-ANTENNA_CAUTION = "Antenna plugs tear: straight up, straight down."
+from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, told
+from .cards import ANTENNA_CAUTION, CardKind
 
 
-class Radios(Kind[Radio]):
+class Radios(CardKind[Radio]):
     id = "radio"
     word = "radio"
     slots = ("radio",)
-    could_meet = ("m2_drive", "radio", "cellular")
     rules = ("card.", "mini.", "m2.", "radio.")
     needs = ("radio_throughput",)
     columns = (
@@ -23,9 +20,6 @@ class Radios(Kind[Radio]):
         "streams", "channel_mhz", "bands", "bluetooth", "plug",
     )  # fmt: skip
     form = ("code", "fru", "bus", "standard", "streams", "bands", "bluetooth", "plug", "tied_to")
-
-    def size(self, part: Radio) -> Size | None:
-        return card_size(part.form, part.mini_size, part.length_mm, part.width_mm)
 
     def detail(self, part: Radio) -> str:
         standard = f"802.11{part.standard}" if part.standard else "standard unknown"

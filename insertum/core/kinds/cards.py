@@ -1,0 +1,23 @@
+"""What cards of every kind have in common."""
+
+from typing import TypeVar
+
+from ..fit.card import MINI_MM
+from ..machine.part import CardBase
+from .base import Kind, Size
+
+C = TypeVar("C", bound=CardBase)
+
+#: Where a plug of a radio or modem is undone.
+ANTENNA_CAUTION = "Antenna plugs tear: straight up, straight down."
+
+
+class CardKind(Kind[C]):
+    """A card meets every card socket, and is as large as its code or its name says."""
+
+    could_meet = ("m2_drive", "radio", "cellular")
+
+    def size(self, part: C) -> Size | None:
+        if part.form == "mini" and part.mini_size:
+            return Size(w_mm=MINI_MM[part.mini_size], h_mm=30.0)
+        return Size(w_mm=part.length_mm, h_mm=part.width_mm) if part.length_mm and part.width_mm else None
