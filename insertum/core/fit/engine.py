@@ -17,8 +17,10 @@ from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Said, Verdict
 from .build import Build
-from .inquiry import BuildView, Inquiry, Key, Outcome, PartView, PlaceView, TooMany, Trace, is_one_of
+from .inquiry import Inquiry, Key, Outcome, TooMany
 from .rulebook import Rule
+from .trace import Trace, is_one_of
+from .views import BuildView, PartView, PlaceView
 
 USABLE, MEASURE, REFUSED, HARM = 1, 2, 3, 4
 #: Possibilities that rules share are gone through together up to here; beyond, the answer is to measure.

@@ -13,9 +13,9 @@ from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
 from .engine import USABLE, Asker, Joint, Leaf, findings_of, join, place_of, words_of
-from .inquiry import accessory_serves
 from .memo import Bench
 from .rulebook import Rule, rule, rules_for
+from .views import accessory_serves
 
 
 @rule(

@@ -9,8 +9,8 @@ from ..standards import ddr, wlan
 from ..standards.pcie import Link
 from .build import Build
 from .drive import drive_link, drive_rate_mb_s
-from .inquiry import BuildView, certain, possible
 from .memory import channel_split, running_speed, total_gb
+from .views import BuildView, certain, possible
 
 
 def span(figures: list[Any]) -> tuple[Any, Any] | None:

@@ -13,13 +13,15 @@ from ..base import Frozen
 from ..machine.attribute import Attribute, attributes_of, lowered, shown
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import MemoryModule
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, DriveSlot, MemorySlot, Slot
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, MemorySlot, Slot
 from ..standards import ddr, m2, sata
 from .axioms import brought, share
+from .claimed import anything_of, as_domain
 from .deduce import Bound, deduced
-from .domain import COMPLETE, Anything, Domain, Lot, Some, Span, at_most, complete, join, meet, single
+from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, join, meet, single
 from .evidence import Contents, Grade, evidence
 from .school import NO_END, Cap, Limit, counts, pick
+from .words import bound_words, in_words, sized, told
 
 #: Limits that several sources state and a school picks from; density is a set and stands apart.
 CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))
@@ -146,9 +148,9 @@ class Known:
         words = self.words(place, name)
         if name in CAPS or name.startswith("speed_by_modules"):
             limit = self.limit(place, name)
-            value = "unknown" if limit.value is None else _sized(limit.value, words)
+            value = "unknown" if limit.value is None else sized(limit.value, words)
             if limit.value is None and limit.at_least:
-                value = f"{_sized(limit.at_least, words)} or more"
+                value = f"{sized(limit.at_least, words)} or more"
             return Explained(
                 place=f"{place}.{name}", label=label, value=value,
                 steps=(*self._said(place, name), f"school: {self.school}", *limit.contradictions), conflict=bool(limit.contradictions),
@@ -158,7 +160,7 @@ class Known:
             # Each density brings those below it, 24 apart: the densest say it all.
             top = max((x for x in d.sure if x != 24), default=0)
             densest = [x for x in (top, 24) if x in d.sure and (x == top or x > top)]
-            value = _sized(tuple(densest), words) if densest else "unknown"
+            value = sized(tuple(densest), words) if densest else "unknown"
             return Explained(place=f"{place}.{name}", label=label, value=value, steps=d.steps)
         found = self.found(place, name)
         return Explained(
@@ -198,12 +200,12 @@ class Known:
         shape = self._shape(place)
         words = attributes_of(type(shape))[name]
         fact: Fact[Any] = getattr(shape, name)
-        everything = _everything(shape, name, words)
+        everything = anything_of(shape, name, words)
         domain, steps, conflict = everything, list[str](), False
         here = {c.source: c for c in fact.claims if c.source in (Source.MEASURED, Source.READ)}
         if here:  # a later look replaces an earlier one by the same means
-            steps += [_told(c, words) for c in here.values()]
-            both = [_as_domain(c, everything, words) for c in here.values()]
+            steps += [told(c, words) for c in here.values()]
+            both = [as_domain(c, everything, words) for c in here.values()]
             domain = both[0]
             if len(both) > 1:
                 agreed = meet(both[0], both[1])
@@ -214,7 +216,7 @@ class Known:
         bounds = self._bounds_of(shape, place, name)
         claimed: Domain | None = domain if here else None
         for bound in bounds:
-            steps.append(f"{bound.why}: {_bound_words(bound, words)} ({bound.deduction})")
+            steps.append(f"{bound.why}: {bound_words(bound, words)} ({bound.deduction})")
             narrowed = bound.narrow(domain)
             if narrowed is not None:
                 domain = narrowed
@@ -230,14 +232,14 @@ class Known:
             said = [c for c in fact.claims if c.source is source and self._counts(c)]
             if not said:
                 continue
-            steps += [_told(c, words) for c in said]
-            wanted = _as_domain(said[0], everything, words)
+            steps += [told(c, words) for c in said]
+            wanted = as_domain(said[0], everything, words)
             for c in said[1:]:
-                both_ = meet(wanted, _as_domain(c, everything, words))
+                both_ = meet(wanted, as_domain(c, everything, words))
                 if both_ is None:
                     conflict = True
                     steps.append(f"{source} claims disagree: either may be so")
-                wanted = both_ if both_ is not None else join(wanted, _as_domain(c, everything, words))
+                wanted = both_ if both_ is not None else join(wanted, as_domain(c, everything, words))
             # What nobody higher has said is open: a claim need not be one of the usual values.
             narrowed = wanted if claimed is None else meet(claimed, wanted)
             for bound in bounds:
@@ -249,13 +251,13 @@ class Known:
                 domain = claimed = narrowed
         for c in fact.claims:
             if c.source is Source.CONTROLLER:
-                steps.append(_told(c, words))
-                one = _as_domain(c, everything, words)
+                steps.append(told(c, words))
+                one = as_domain(c, everything, words)
                 narrowed = one if claimed is None and not bounds else meet(domain, one)
                 conflict = conflict or narrowed is None
                 domain = narrowed if narrowed is not None else join(domain, one)
             elif c.source is Source.REPORTED:
-                steps.append(f"{_told(c, words)}: a report alone settles no fact")
+                steps.append(f"{told(c, words)}: a report alone settles no fact")
         for narrowed, why in self._follows(place, name, domain):
             domain = narrowed
             steps.append(why)
@@ -540,8 +542,8 @@ class Known:
         else:
             fact = getattr(shape, name)
         words = self.words(place, name)
-        said = [_told(c, words) for c in fact.claims]
-        follow = (f"{b.why}: {_bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))
+        said = [told(c, words) for c in fact.claims]
+        follow = (f"{b.why}: {bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))
         return (*said, *follow)
 
 
@@ -567,93 +569,6 @@ def _members(domain: Domain) -> tuple[Any, ...]:
 
 def _either(a: frozenset[Any] | None, b: frozenset[Any] | None) -> frozenset[Any] | None:
     return None if a is None or b is None else a | b
-
-
-_KEYS: dict[str, tuple[str, ...]] = {"m2_drive": ("B", "M"), "radio": ("A", "E"), "cellular": ("B",)}
-
-
-def _everything(shape: Any, name: str, words: Attribute) -> Domain:
-    """What the attribute could be before anybody has said a word."""
-    if words.kind in ("list", "numbers"):
-        return Lot(frozenset(), frozenset(words.values) if words.values else None)
-    if name == "key" and isinstance(shape, CardSocket):
-        return Some(_KEYS[str(getattr(shape, "kind", ""))])
-    if isinstance(shape, DriveSlot) and name == "pcie_generation":
-        return Some(words.values)
-    if words.kind == "flag":
-        return Some((False, True))
-    if words.kind == "text":
-        return Some(words.values) if words.values else Anything()
-    if words.values:
-        return Some(words.values)
-    assert words.low is not None and words.high is not None, f"{name} has neither values nor a range"
-    return Span(words.low, words.high)
-
-
-def _as_domain(claim: Claim[Any], everything: Domain, words: Attribute) -> Domain:
-    value = claim.value
-    if not words.tells(value):
-        return everything
-    if isinstance(everything, Lot):
-        members = frozenset(value)
-        if claim.among_others:
-            may = everything.may
-            return Lot(members, None if may is None else may - members)
-        return complete(members)
-    if isinstance(everything, Span) and isinstance(value, int):
-        return Span(value, value)
-    return Some((value,))
-
-
-def _told(claim: Claim[Any], words: Attribute) -> str:
-    times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
-    where = "".join(f", {k} {v}" for k, v in (("firmware", claim.firmware), ("in", claim.configuration)) if v)
-    who = f", {claim.who}" if claim.who else ""
-    note = f" ({claim.note})" if claim.note else ""
-    others = " among others" if claim.among_others else ""
-    return f"{claim.source}: {_sized(claim.value, words)}{others}{times}{where}{who}{note}"
-
-
-def _sized(value: Any, words: Attribute) -> str:
-    if isinstance(value, int) and value >= NO_END:
-        return "no end"
-    return f"{shown(value, words.scale)} {words.unit}".strip()
-
-
-def _bound_words(bound: Bound, words: Attribute) -> str:
-    if bound.least is not None:
-        return f"{_sized(bound.least, words)} or more"
-    if bound.most is not None:
-        return f"{_sized(bound.most, words)} or less"
-    return in_words(bound.domain, words) if bound.domain is not None else ""
-
-
-def in_words(domain: Domain, words: Attribute) -> str:
-    """A domain as a person reads it: 'key B or M', '1.35 mm or more', 'unknown'."""
-    match domain:
-        case Anything():
-            return "unknown"
-        case Some(values) if len(values) == 1:
-            return _sized(values[0], words)
-        case Some(values):
-            if words.kind == "flag" or (len(words.values) > 1 and set(words.values) <= set(values)):
-                return "unknown"
-            return f"{' or '.join(shown(v, words.scale) for v in values)} {words.unit}".strip()
-        case Span(low, high):
-            if low == high:
-                return _sized(low, words)
-            if (words.low, words.high) == (low, high):
-                return "unknown"
-            if high == words.high:
-                return f"{_sized(low, words)} or more"
-            if low == words.low:
-                return f"{_sized(high, words)} or less"
-            return f"{shown(low, words.scale)} to {_sized(high, words)}"
-        case Lot(has, may):
-            members = shown(tuple(sorted(map(str, has)))) if has else ""
-            if may is not None and not may:
-                return f"{members or 'none'} {words.unit if members else ''}".strip()
-            return f"{members}, others not known" if members else "unknown"
 
 
 __all__ = ["BatterySlot", "BaySlot", "Densities", "Explained", "Found", "Known", "in_words"]

@@ -1,0 +1,43 @@
+"""What an attribute could be before anybody has said a word, and what one claim leaves of it."""
+
+from typing import Any
+
+from ..machine.attribute import Attribute
+from ..machine.claim import Claim
+from ..machine.shape import CardSocket, DriveSlot
+from .domain import Anything, Domain, Lot, Some, Span, complete
+
+_KEYS: dict[str, tuple[str, ...]] = {"m2_drive": ("B", "M"), "radio": ("A", "E"), "cellular": ("B",)}
+
+
+def anything_of(shape: Any, name: str, words: Attribute) -> Domain:
+    """What the attribute could be before anybody has said a word."""
+    if words.kind in ("list", "numbers"):
+        return Lot(frozenset(), frozenset(words.values) if words.values else None)
+    if name == "key" and isinstance(shape, CardSocket):
+        return Some(_KEYS[str(getattr(shape, "kind", ""))])
+    if isinstance(shape, DriveSlot) and name == "pcie_generation":
+        return Some(words.values)
+    if words.kind == "flag":
+        return Some((False, True))
+    if words.kind == "text":
+        return Some(words.values) if words.values else Anything()
+    if words.values:
+        return Some(words.values)
+    assert words.low is not None and words.high is not None, f"{name} has neither values nor a range"
+    return Span(words.low, words.high)
+
+
+def as_domain(claim: Claim[Any], everything: Domain, words: Attribute) -> Domain:
+    value = claim.value
+    if not words.tells(value):
+        return everything
+    if isinstance(everything, Lot):
+        members = frozenset(value)
+        if claim.among_others:
+            may = everything.may
+            return Lot(members, None if may is None else may - members)
+        return complete(members)
+    if isinstance(everything, Span) and isinstance(value, int):
+        return Span(value, value)
+    return Some((value,))

@@ -1,0 +1,60 @@
+"""Claims, bounds and domains as a person reads them, for *why*."""
+
+from typing import Any
+
+from ..machine.attribute import Attribute, shown
+from ..machine.claim import Claim
+from .deduce import Bound
+from .domain import Anything, Domain, Lot, Some, Span
+from .school import NO_END
+
+
+def told(claim: Claim[Any], words: Attribute) -> str:
+    times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
+    where = "".join(f", {k} {v}" for k, v in (("firmware", claim.firmware), ("in", claim.configuration)) if v)
+    who = f", {claim.who}" if claim.who else ""
+    note = f" ({claim.note})" if claim.note else ""
+    others = " among others" if claim.among_others else ""
+    return f"{claim.source}: {sized(claim.value, words)}{others}{times}{where}{who}{note}"
+
+
+def sized(value: Any, words: Attribute) -> str:
+    if isinstance(value, int) and value >= NO_END:
+        return "no end"
+    return f"{shown(value, words.scale)} {words.unit}".strip()
+
+
+def bound_words(bound: Bound, words: Attribute) -> str:
+    if bound.least is not None:
+        return f"{sized(bound.least, words)} or more"
+    if bound.most is not None:
+        return f"{sized(bound.most, words)} or less"
+    return in_words(bound.domain, words) if bound.domain is not None else ""
+
+
+def in_words(domain: Domain, words: Attribute) -> str:
+    """A domain as a person reads it: 'key B or M', '1.35 mm or more', 'unknown'."""
+    match domain:
+        case Anything():
+            return "unknown"
+        case Some(values) if len(values) == 1:
+            return sized(values[0], words)
+        case Some(values):
+            if words.kind == "flag" or (len(words.values) > 1 and set(words.values) <= set(values)):
+                return "unknown"
+            return f"{' or '.join(shown(v, words.scale) for v in values)} {words.unit}".strip()
+        case Span(low, high):
+            if low == high:
+                return sized(low, words)
+            if (words.low, words.high) == (low, high):
+                return "unknown"
+            if high == words.high:
+                return f"{sized(low, words)} or more"
+            if low == words.low:
+                return f"{sized(high, words)} or less"
+            return f"{shown(low, words.scale)} to {sized(high, words)}"
+        case Lot(has, may):
+            members = shown(tuple(sorted(map(str, has)))) if has else ""
+            if may is not None and not may:
+                return f"{members or 'none'} {words.unit if members else ''}".strip()
+            return f"{members}, others not known" if members else "unknown"
