@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from insertum.core.fit.judge import judge, judge_build, judge_equipped, matrix
+from insertum.core.fit.judge import because, judge, judge_build, judge_equipped, matrix
 from insertum.core.fit.rulebook import RULES
 from insertum.core.fit.side_by_side import side_by_side
 from insertum.core.machine.claim import Limits
@@ -154,6 +154,16 @@ def test_what_stays_is_judged_where_the_build_changes_its_role() -> None:
     assert judge_build(emptied)["drive-1"].verdict == REFUSED  # this machine starts from no NVMe drive
     starts = made.build(made.machine(boot_slot="bay"), drive_1=made.drive("OLD-D"), bay=made.bay_drive("OLD-B"))
     assert judge_build(replace(starts.with_part("bay", None), boot_slot="drive-1"))["drive-1"].verdict == SEATS
+
+
+def test_what_a_verdict_rests_on_is_what_could_have_kept_the_part_out() -> None:
+    seats = judge(made.build(), "memory-a", made.module())
+    places = {e.place for e in because(made.build(), seats)}
+    assert places >= {"memory-a.generation", "memory-a.limit_gb", "memory.total_limit_gb", "memory.density_gbit"}
+    refused = judge(
+        made.build(), "memory-a", made.module(capacity_gb=64, generation=5, grade_mts=5600, voltage_mv=1100)
+    )
+    assert "memory-a.generation" in {e.place for e in because(made.build(), refused)}
 
 
 def test_comparing_takes_cards_of_any_kind() -> None:

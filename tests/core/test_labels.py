@@ -71,6 +71,18 @@ def test_label_reads_as_the_standard_says(case) -> None:
     ] == wanted
 
 
+# PC3 numbers are MB/s, eight bytes at each rate, rounded as the standard prints them (JESD21-C, annex L)
+@pytest.mark.parametrize(
+    ("number", "grade", "printed"),
+    [(6400, 800, 6400), (8500, 1066, 8500), (8533, 1066, 8500), (10600, 1333, 10600), (10667, 1333, 10600),
+     (12800, 1600, 12800), (14900, 1866, 14900), (17000, 2133, 17000)],
+)  # fmt: skip
+def test_a_ddr3_number_is_its_rate_and_is_printed_again(number, grade, printed) -> None:
+    label = ddr.read_label(f"4GB 1Rx8 PC3L-{number}S-11-11-B2")
+    assert (label.generation, label.grade_mts) == (3, grade)
+    assert f"PC3L-{printed}S" in ddr.print_label(label)
+
+
 # label, what the refusal names
 BAD = [
     ("16GB 3Rx5 PC4-3200AA-SE1-11", "3Rx5"),

@@ -81,7 +81,8 @@ def requests(draw, hidden: tuple[str, ...] = ("",)) -> PlanRequest:
     laid = made.machine(
         {"memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))}, "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))}} | away,
         memory_total_limit_gb=limits, memory_speed_mts=draw(st.sampled_from([2666, 3200])),
-        memory_applies_profiles=draw(st.booleans()), exclusions=exclusions,
+        memory_applies_profiles=draw(st.booleans()),
+        memory_speed_by_modules=draw(st.sampled_from([{}, {1: 3200, 2: 2666}, {1: 2933, 2: 2400}])), exclusions=exclusions,
     )  # fmt: skip
     parts = draw(
         st.lists(

@@ -6,11 +6,12 @@ from insertum.core.base import InputError
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job
 from insertum.core.plan.frontier import Option, Point, Tariff, combine, frontier, hull
-from insertum.core.plan.measure import measure
+from insertum.core.plan.measure import measure, system_rate
 from insertum.core.plan.need import Need
 from insertum.core.plan.planner import Planner, plan
-from insertum.core.plan.request import PlanRequest, Use
+from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.tally import tally
+from insertum.core.survey.bench import build_today
 
 from . import made
 
@@ -102,6 +103,33 @@ def test_what_a_need_is_measured_by(kind, figure) -> None:
     use = Use(used_gb=150, average_mw=10000)
     need = Need(kind=kind, floor=1, comfort=2, ceiling=3)
     assert measure(need, made.build(made.machine({"battery": {"voltage_mv": 11400}}), **today), use) == figure
+
+
+@pytest.mark.parametrize(
+    ("boot_slot", "held", "rate"),
+    [
+        ("drive-1", made.drive("OD", None, read_mb_s=2400), 2400),
+        ("drive-1", made.drive("OD", None, read_mb_s=7000), 3938),  # PCIe 3 x4 carries no more
+        ("drive-1", made.drive("OD", None, interface="sata", lanes=None, read_mb_s=560), 560),
+        ("drive-1", made.drive("OD", None, interface="sata", lanes=None, read_mb_s=601), 600),  # SATA 6 Gb/s
+        ("drive-1", None, 0),  # nothing is in it: the system starts from nothing
+        ("", made.drive("OD", None), 0),
+        ("drive-1", made.drive("OD", None, read_mb_s=None), None),  # unknown is not 0
+        ("drive-1", "unseen", None),
+    ],
+)
+def test_the_system_drives_rate(boot_slot, held, rate) -> None:
+    unseen = ["drive-1"] if held == "unseen" else []
+    laid = made.machine(boot_slot=boot_slot)
+    build = build_today(laid, {} if unseen else {"drive-1": held}, boot_slot=boot_slot, unknown=unseen)
+    assert system_rate(build) == rate
+
+
+def test_the_sum_says_minutes_and_rate() -> None:
+    """180 + 300 to set out and try, 240 + 120 + 60 to open, 120 to exchange: 1020 s are 17 min, 14.17 at 50.00."""
+    build = made.build().with_part("memory-b", made.module("B", 3000))
+    told = tally(build, Terms(rate_minor_per_hour=5000), Use())
+    assert told.sum == ("B: 30.00", "17 min at 50.00 an hour: 14.17")
 
 
 def picked(answer, stance) -> list[tuple[str, str]]:
