@@ -260,7 +260,11 @@ class Bench:
             if bare and turn < len(bare) and bare[turn].kit_free:
                 here: Any = bare[turn]
             else:
-                here = _followed(asked.free, part, compared)
+                here = asked.free
+                while type(here) is _Node and here.op == "=":  # most questions, asked here for speed
+                    here = here.leads.get(getattr(part, here.field))
+                if type(here) is _Node:
+                    here = _followed(here, part, compared)
                 if here is None and asked.by_kit:
                     here = _followed(asked.by_kit.get(numbers), part, compared)
                 if here is None:
