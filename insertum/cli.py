@@ -26,7 +26,7 @@ from .core.survey.bench import build_today
 from .formats.bundle import files_in, files_of
 from .formats.checked import read_json, text_of
 from .formats.parts import read_parts
-from .formats.tools import read_bundle
+from .formats.readings import read_bundle
 
 DONE, NO, BAD_INPUT = 0, 1, 2
 

@@ -17,8 +17,8 @@ from ..core.survey.attributes import AttributeForm, places, relevant
 from ..core.survey.bench import build_today, laid_out
 from ..formats.bundle import files_of
 from ..formats.checked import text_of
-from ..formats.tools import read_bundle
-from ..shop.services import claims, jobs, machines, sightings
+from ..formats.readings import read_bundle
+from ..shop.services import claims, jobs, machines, parts, sightings
 from .download import download
 from .shapes import Problem
 
@@ -32,7 +32,7 @@ class ConfigurationView(Frozen):
     machine: str
     configuration: str
     title: str
-    year: int
+    year: int | None
     processor: str
     graphics: str
     marks: tuple[Mark, ...]
@@ -60,7 +60,7 @@ class MachineLine(Frozen):
     machine: str
     configuration: str
     title: str
-    year: int
+    year: int | None
     processor: str
     slots: str
     unknown: int
@@ -174,7 +174,7 @@ def new_draft(request: HttpRequest, body: NewDraft):
             reading = jobs.job_of(body.job or 0).survey.reading
             if reading is None:
                 raise InputError("this job has no reading yet", f"job {body.job}", "Read a bundle first.")
-            return draft.from_reading(reading)
+            return draft.from_reading(reading, parts.catalogue())
         case _:
             return draft.blank_machine(body.maker, body.name)
 
@@ -184,7 +184,7 @@ def draft_from_bundle(request: HttpRequest, file: File[UploadedFile]):
     reading = read_bundle(files_of(file.read(), file.name or "bundle"))
     if not reading.understood:
         raise InputError("nothing in it was understood", file.name or "bundle", "; ".join(reading.not_understood))
-    return draft.from_reading(reading)
+    return draft.from_reading(reading, parts.catalogue())
 
 
 @router.post("/machines/slot/{template}", response={200: dict[str, Any], 400: Problem})

@@ -7,12 +7,12 @@ from ninja import File, Query, Router, UploadedFile
 
 from ..core.base import Frozen, InputError
 from ..core.fit.judge import Worth
+from ..core.job.desk import Desk
 from ..core.job.slots import MapView, map_view
 from ..core.kinds.all import kind_for
 from ..core.known.known import Usual
 from ..core.machine.claim import Limits
 from ..core.prepare.gates import AsUsual
-from ..core.reading import Reading
 from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
 from ..core.survey.recognise import Recognised, recognise
@@ -27,11 +27,13 @@ router = Router()
 
 
 class ReadView(Frozen):
-    """The reading in short: what was understood, what was not, and what it says of the machine."""
+    """The reading in short: which files were understood and which not, what it proved and what it left open."""
 
     understood: tuple[str, ...]
     not_understood: tuple[str, ...]
-    says: tuple[str, ...]
+    proved: tuple[str, ...]
+    left_open: tuple[str, ...]
+    weak: tuple[str, ...]
 
 
 class SurveyView(Frozen):
@@ -46,6 +48,7 @@ class SurveyView(Frozen):
     claims: tuple[claims.Review, ...]
     usual: tuple[Usual, ...]
     as_usual: AsUsual | None
+    believed: dict[str, Literal["reading", "library"]]
 
 
 @router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
@@ -55,7 +58,6 @@ def survey(request: HttpRequest, number: int):
         s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kind_for(s.kind).id)
         for s in desk.configured.slots
     }
-    reading = desk.job.survey.reading
     machine = desk.plain.machine.id
     return SurveyView(
         map=map_view(desk.today, {}, desk.how_known()),
@@ -65,24 +67,27 @@ def survey(request: HttpRequest, number: int):
         since=jobs.since(number),
         contradictions=desk.contradictions(),
         worth=desk.worth_today(),
-        reading=_in_short(reading) if reading else None,
+        reading=_in_short(desk),
+        believed=desk.job.survey.believed,
         claims=tuple(c for c in claims.reviews(machine) if c.job == number),
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
     )
 
 
-def _in_short(reading: Reading) -> ReadView:
-    says = [f"firmware {reading.firmware}"] if reading.firmware else []
-    if reading.processor:
-        says.append(reading.processor)
-    if reading.visible_mb:
-        says.append(f"{reading.visible_mb} MB visible")
+def _in_short(desk: Desk) -> ReadView | None:
+    reading, told = desk.job.survey.reading, desk.told()
+    if reading is None or told is None:
+        return None
+    weak = []
     if reading.maximum_gb:
-        says.append(f"firmware names {reading.maximum_gb} GB as its maximum: weak evidence, never a bound")
+        weak.append(f"Firmware names {reading.maximum_gb} GB as its maximum: weak evidence, never a bound.")
     if reading.arrays and reading.arrays > 1:
-        says.append(f"{reading.arrays} memory arrays")
-    return ReadView(understood=reading.understood, not_understood=reading.not_understood, says=tuple(says))
+        weak.append(f"Firmware lists {reading.arrays} memory arrays.")
+    return ReadView(
+        understood=reading.understood, not_understood=reading.not_understood,
+        proved=told.proved, left_open=told.left_open, weak=tuple(weak),
+    )  # fmt: skip
 
 
 class Fitted(Frozen):
@@ -166,6 +171,26 @@ def new_claim(request: HttpRequest, number: int, body: NewClaim):
     value = typed_value(jobs.desk_of(number, with_parts=False).configured, body.attribute, body.typed)
     claims.record_claim(number, body.attribute, value, body.source, body.note, request.user)
     return [c for c in claims.reviews() if c.job == number]
+
+
+class Belief(Frozen):
+    """Who is right where reading and library disagree, by the contradiction's id."""
+
+    id: str
+    right: Literal["reading", "library"]
+
+
+@router.post("/jobs/{int:number}/survey/believe", response={200: JobView, 400: Problem, 404: Problem})
+def believe(request: HttpRequest, number: int, body: Belief):
+    """One act: the library's word counts on this job, or the reading's does and goes to the library for review."""
+    said = next((c for c in jobs.desk_of(number).contradictions() if c.id == body.id), None)
+    if said is None:
+        raise InputError(f"no contradiction {body.id!r}", "survey", "Read the machine again.")
+    before = jobs.desk_of(number, with_parts=False).job.survey.believed.get(body.id)
+    job = edit_job.write(number, f"/survey/believed/{body.id}", body.right, request.user)
+    if body.right == "reading" and said.attribute and before != body.right:
+        claims.record_claim(number, said.attribute, said.value, "read", "read on this machine", request.user)
+    return view_of(job)
 
 
 @router.post("/jobs/{int:number}/reading/{station}", response={200: JobView, 400: Problem, 404: Problem})

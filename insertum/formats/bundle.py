@@ -1,7 +1,7 @@
 """Opening reading bundles: a folder, a zip, or JSON ``{"format": "insertum-bundle/1", "files": {name: text}}``.
 
 A bundle is bounded in size, depth and count, and no path in it leaves it. What the files mean is
-read in ``formats/tools.py``.
+read in ``formats/readings``. Files keep the folder they lie in: two of one name are two files.
 """
 
 import io
@@ -15,6 +15,10 @@ from .checked import MAX_BYTES, parsed, text_of
 FORMAT = "insertum-bundle/1"
 MAX_FILES = 100
 MAX_DEPTH = 4
+MAX_NAME = 200
+#: How archives may be packed: as they are, or deflated. Other methods unpack to more than anybody meant.
+_METHODS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+_PIECE = 64 * 1024
 
 
 def files_of(data: bytes, where: str = "bundle") -> dict[str, bytes]:
@@ -27,17 +31,24 @@ def files_of(data: bytes, where: str = "bundle") -> dict[str, bytes]:
     files = value.get("files")
     if not isinstance(files, dict) or not all(isinstance(v, str) for v in files.values()):
         raise InputError("no files in it", where, 'Write "files": {"dmidecode.txt": "..."}.')
-    _bounded(list(files), where)
-    return {PurePosixPath(name).name: text.encode(errors="replace") for name, text in files.items()}
+    return {kept: files[name].encode(errors="replace") for name, kept in _bounded(list(files), where).items()}
 
 
-def _bounded(names: list[str], where: str) -> None:
+def _bounded(names: list[str], where: str) -> dict[str, str]:
+    """Each name with the path it is kept under. Raises for too many, too deep, too long, or two of one path."""
     if len(names) > MAX_FILES:
         raise InputError(f"{len(names)} files, at most {MAX_FILES} are read", where)
+    found: dict[str, str] = {}
     for name in names:
         path = PurePosixPath(name.replace("\\", "/"))
-        if path.is_absolute() or ".." in path.parts or len(path.parts) > MAX_DEPTH:
-            raise InputError(f"the path {name!r} leaves the bundle or is too deep", where, "Gather it again.")
+        if path.is_absolute() or ".." in path.parts or len(path.parts) > MAX_DEPTH or not path.parts:
+            raise InputError(f"the path {name[:80]!r} leaves the bundle or is too deep", where, "Gather it again.")
+        if len(name) > MAX_NAME or not name.isprintable():
+            raise InputError(f"the file name {name[:80]!r} is none we keep", where, "Gather it again.")
+        found[name] = path.as_posix()
+    if len(set(found.values())) < len(names):
+        raise InputError("two files of one path", where, "Gather it again.")
+    return found
 
 
 def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
@@ -46,14 +57,35 @@ def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             infos = [i for i in archive.infolist() if not i.is_dir()]
-            _bounded([i.filename for i in infos], where)
-            if sum(i.file_size for i in infos) > MAX_BYTES:
-                raise InputError("it unpacks to more than is read", where, "Check that it is the right file.")
-            return {PurePosixPath(i.filename).name: archive.read(i) for i in infos}
+            names = [i.filename for i in infos]
+            if len(set(names)) < len(names):
+                raise InputError("two files of one path", where, "Gather it again.")
+            paths = _bounded(names, where)
+            left, found = MAX_BYTES, {}
+            for info in infos:
+                if info.compress_type not in _METHODS:
+                    raise InputError(
+                        f"{info.filename} is packed in a way we do not open", where, "Pack it as a plain zip."
+                    )
+                found[paths[info.filename]] = _counted(archive, info, left, where)
+                left -= len(found[paths[info.filename]])
+            return found
     except InputError:
         raise
     except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError, zlib.error) as error:
         raise InputError(f"the zip cannot be opened: {error}", where, "Gather it again.") from error
+
+
+def _counted(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int, where: str) -> bytes:
+    """A file of an archive, unpacked by what really comes out: a header may claim anything."""
+    pieces, size = [], 0
+    with archive.open(info) as stream:
+        while piece := stream.read(_PIECE):
+            size += len(piece)
+            if size > most:
+                raise InputError("it unpacks to more than is read", where, "Check that it is the right file.")
+            pieces.append(piece)
+    return b"".join(pieces)
 
 
 def files_in(folder: Path) -> dict[str, bytes]:
@@ -67,9 +99,9 @@ def files_in(folder: Path) -> dict[str, bytes]:
         whole += path.stat().st_size
         if whole > MAX_BYTES or len(names) > MAX_FILES:
             break
-    _bounded(names, str(folder))
+    paths = _bounded(names, str(folder))
     if whole > MAX_BYTES:
         raise InputError(f"over {MAX_BYTES // 2**20} MB", str(folder), "Check that it is the right folder.")
     for name in names:
-        found[PurePosixPath(name).name] = (folder / name).read_bytes()
+        found[paths[name]] = (folder / name).read_bytes()
     return found

@@ -12,6 +12,8 @@ M = TypeVar("M", bound=BaseModel)
 
 #: No file of ours comes near this; a larger one is a mistake.
 MAX_BYTES = 10 * 1024 * 1024
+#: Digits of the longest figure that is meant: a drive's size in bytes has 15.
+_MOST_DIGITS = 40
 
 
 class RowsRefused(InputError):
@@ -43,8 +45,19 @@ def text_of(data: bytes, where: str) -> str:
 
 
 def parsed(text: str, where: str) -> Any:
+    """One JSON value. Raises :class:`InputError` in words for what JSON has no word for (NaN), for figures longer
+    than any that is meant, half characters and depths nobody writes."""
+
+    def no_number(word: str) -> Any:
+        raise InputError(f"{word} is no figure", where, "Write null for what is unknown.")
+
+    def a_number(digits: str) -> int:
+        if len(digits) > _MOST_DIGITS:
+            raise InputError(f"a figure of {len(digits)} digits", where, "Check that it is the right file.")
+        return int(digits)
+
     try:
-        value = json.loads(text)
+        value = json.loads(text, parse_constant=no_number, parse_int=a_number)
         json.dumps(value, ensure_ascii=False).encode()
         return value
     except UnicodeEncodeError as error:

@@ -14,9 +14,21 @@ from insertum.core.machine.part import Accessory
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.tally import tally
-from insertum.core.reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
+from insertum.core.reading import (
+    ReadBattery,
+    ReadBluetooth,
+    ReadDrive,
+    Reading,
+    ReadLoad,
+    ReadModule,
+    ReadRadio,
+    ReadSlot,
+    ReadVolume,
+)
+from insertum.core.standards.pcie import Link
 from insertum.core.survey.attributes import typed_value
-from insertum.core.survey.fill import filled
+from insertum.core.survey.contradict import read_facts
+from insertum.core.survey.fill import filled, signs
 from insertum.core.verdict import Verdict
 from insertum.formats.parts import read_csv
 
@@ -184,10 +196,10 @@ def test_schools_are_counted_on_the_same_build() -> None:
 
 def reading(**changes) -> Reading:
     plain = {
-        "modules": (ReadModule(locator="Soldered A", size_gb=8, soldered=True, running_mts=2933), ReadModule(locator="Memory B", size_gb=8, part_number="pm4s-08g29 ", running_mts=2933)),
+        "modules": (ReadModule(locator="Soldered A", present=True, size_mb=8192, soldered=True, running_mts=2933), ReadModule(locator="Memory B", present=True, size_mb=8192, part_number="pm4s-08g29 ", running_mts=2933)),
         "drives": (ReadDrive(name="nvme0n1", model="Quern QK2-1T0-80M", transport="nvme"),),
         "radios": (ReadRadio(name="Larkfield LR-AX2-E30"),),
-        "battery": ReadBattery(model="AP-ST52", full_mwh=30000),
+        "packs": (ReadBattery(model="AP-ST52", full_mwh=30000),),
     }  # fmt: skip
     return Reading(**(plain | changes))
 
@@ -204,13 +216,16 @@ def test_a_reading_fills_in_what_it_proves_and_nothing_else() -> None:
     assert found["battery"].full_mwh == 30000  # type: ignore[union-attr]
     assert filled(laid, Reading(), PARTS) == {}
     strange = reading(
-        modules=(ReadModule(locator="Memory B", size_gb=8, part_number="NEVER-SEEN"),),
+        modules=(ReadModule(locator="Memory B", present=True, size_mb=8192, part_number="NEVER-SEEN"),),
         drives=(ReadDrive(name="sda", model="NEVER-SEEN"),),
         radios=(),
-        battery=ReadBattery(model="Unknown pack"),
+        packs=(ReadBattery(model="Unknown pack"),),
     )
     assert filled(laid, strange, PARTS) == {}
-    assert filled(laid, reading(modules=(ReadModule(locator="Memory B", size_gb=0),)), PARTS)["memory-b"] is None
+    empty = reading(modules=(ReadModule(locator="Memory B", present=False),))
+    assert filled(laid, empty, PARTS)["memory-b"] is None
+    unknown = reading(modules=(ReadModule(locator="Memory B"),))  # neither filled nor empty was said
+    assert "memory-b" not in filled(laid, unknown, PARTS)
 
 
 def test_what_is_entered_by_hand_stands_over_what_is_read() -> None:
@@ -281,7 +296,99 @@ def test_one_pack_read_is_in_one_slot() -> None:
     two["slots"].append(front)
     laid = Machine.model_validate(two).configured("only")
     for number, where in (("AP-45", "battery"), ("AP-57", None)):
-        reading = Reading(battery=ReadBattery(model=number, full_mwh=30000))
+        reading = Reading(packs=(ReadBattery(model=number, full_mwh=30000),))
         found = filled(laid, reading, [made.pack(number)])
         # AP-57 goes in either slot: nobody knows which it is
         assert [s for s in ("battery", "front") if s in found] == ([where] if where else [])
+
+
+def test_two_packs_read_are_two() -> None:
+    front = made.machine().machine.slots[-1].model_dump(mode="json") | {"id": "front", "accepts": ["AP-57"]}
+    two = made.machine().machine.model_dump(mode="json")
+    two["slots"][-1]["accepts"] = ["AP-45"]
+    two["slots"].append(front)
+    laid = Machine.model_validate(two).configured("only")
+    read = Reading(packs=(ReadBattery(model="AP-57", full_mwh=50000), ReadBattery(model="AP-45", full_mwh=30000)))
+    found = filled(laid, read, [made.pack("AP-45"), made.pack("AP-57")])
+    assert {s: p and p.full_mwh for s, p in found.items()} == {"battery": 30000, "front": 50000}  # type: ignore[union-attr]
+    same = Reading(packs=(ReadBattery(model="AP-45", full_mwh=50000), ReadBattery(model="AP-45", full_mwh=30000)))
+    assert filled(laid, same, [made.pack("AP-45")]) == {}  # two of one number: nothing tells which is where
+
+
+def test_equal_drives_keep_their_own_links() -> None:
+    """Two equal drives in two like slots: placed; their links by address, and without one only what both agree on."""
+    wide, narrow = Link(generation=3, lanes=4), Link(generation=3, lanes=2)
+    twins = tuple(
+        ReadDrive(
+            name=f"nvme{n}n1", model="Quern QK2-1T0-80M", transport="nvme", pci=f"0000:0{n + 1}:00.0", running=link
+        )
+        for n, link in enumerate((wide, narrow))
+    )
+    laid = made.demo_machine("brannock-harrow-16").configured("beck-450")
+    slots = [s for s in laid.slots if s.kind == "m2_drive"]
+    assert [s.id for s in slots] == ["drive-1", "drive-2"]
+    both = signs(laid, reading(drives=twins), PARTS)
+    assert both["drive-1"].running is None and both["drive-2"].running is None
+    alike = tuple(d.model_copy(update={"running": wide}) for d in twins)
+    assert signs(laid, reading(drives=alike), PARTS)["drive-2"].running == wide
+    firmware = (ReadSlot(name=slots[0].name, pci="0000:02:00.0"), ReadSlot(name=slots[1].name, pci="0000:01:00.0"))
+    told = signs(laid, reading(drives=twins, slots=firmware), PARTS)
+    assert (told["drive-1"].running, told["drive-2"].running) == (narrow, wide)
+
+
+def test_a_bluetooth_stick_proves_no_wire_of_the_slot() -> None:
+    laid = STRAND.configured("mk2-rill-430")
+    for blue, proved in ((ReadBluetooth(fixed=True), True), (ReadBluetooth(), None), (None, None)):
+        assert signs(laid, reading(bluetooth=blue), PARTS)["radio"].bluetooth is proved
+
+
+def test_a_half_rate_that_may_be_a_clock_is_no_fact() -> None:
+    laid = STRAND.configured("mk2-rill-430")
+
+    def said(running: int, rated: int, generation: int = 4):
+        module = ReadModule(present=True, size_mb=8192, running_mts=running, rated_mts=rated, generation=generation)
+        return read_facts(laid, reading(modules=(module,)), PARTS)
+
+    assert said(2933, 2933) == {"memory.speed_mts": 2933}
+    assert said(1467, 2933) == {"memory.speed_mts": 2933}  # DDR4 has no grade of 1467: it is the clock
+    assert said(1600, 3200) == {}  # the clock of 3200, or memory held at 1600
+    assert said(2400, 4800, 5) == {"memory.speed_mts": 4800}  # DDR5 begins at 3200
+    assert said(2400, 3200) == {"memory.speed_mts": 2400}
+
+
+def test_believing_one_side_counts_on_this_job() -> None:
+    fast = reading(modules=(ReadModule(present=True, size_mb=8192, running_mts=3200),))
+    job = desk(survey=Surveyed(reading=fast))
+    assert [c.id for c in job.contradictions()] == ["memory.speed_mts"]
+    assert job.read_facts == {"memory.speed_mts": 3200}
+    assert desk(survey=Surveyed(reading=fast, believed={"memory.speed_mts": "library"})).read_facts == {}
+    assert desk(survey=Surveyed(reading=fast, believed={"memory.speed_mts": "reading"})).read_facts == job.read_facts
+
+
+def test_only_the_owners_own_load_counts() -> None:
+    load = ReadLoad(peak_memory_mb=9216)
+    for own, peak in ((True, 9), (False, None), (None, None)):
+        job = desk(survey=Surveyed(reading=reading(load=load, own_system=own)))
+        assert job.load.peak_memory_gb == peak
+
+
+def test_firmware_s_own_start_names_the_drive() -> None:
+    second = ReadDrive(name="nvme0n1", model="Quern QK2-1T0-80M", transport="nvme", pci="0000:02:00.0",
+                       volumes=(ReadVolume(name="nvme0n1p1", loader=True, started=True),))  # fmt: skip
+    harrow = made.demo_machine("brannock-harrow-16")
+    named = Identified(machine="brannock-harrow-16", configuration="beck-450")
+    here = Reading(
+        drives=(second,), slots=(ReadSlot(name=harrow.configured("beck-450").slot("drive-2").name, pci="0000:02:00.0"),)
+    )
+    assert desk(harrow, named, survey=Surveyed(reading=here)).today.boot_slot == "drive-2"
+    assert desk(harrow, named, survey=Surveyed(reading=Reading(drives=(second,)))).today.boot_slot == "drive-1"
+
+
+def test_a_reading_of_the_first_version_comes_up() -> None:
+    old = {
+        "format": "insertum-reading/1", "modules": [{"locator": "A", "size_gb": 8}, {"locator": "B", "size_gb": 0}],
+        "battery": {"model": "AP-1", "full_mwh": 30000}, "bluetooth": True, "load": {"peak_memory_mb": 4096},
+    }  # fmt: skip
+    new = Reading.model_validate(old)
+    assert [(m.present, m.size_mb) for m in new.modules] == [(True, 8192), (None, None)]
+    assert new.packs[0].model == "AP-1" and new.bluetooth and new.owners_load

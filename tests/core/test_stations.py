@@ -22,7 +22,7 @@ from insertum.core.plan.need import Need, NeedKind
 from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare
 from insertum.core.prove.expect import Expected, expect
-from insertum.core.reading import ReadDrive, Reading, ReadLoad, ReadModule
+from insertum.core.reading import ReadBattery, ReadBluetooth, ReadDrive, Reading, ReadLoad, ReadModule
 from insertum.core.standards.pcie import Link
 
 from . import made
@@ -362,9 +362,10 @@ GOOD = Reading(
     system="Strand 15 mk II",
     visible_mb=23_600,
     modules=(
-        ReadModule(locator="Soldered A", size_gb=8, soldered=True, running_mts=2933),
-        ReadModule(locator="Memory B", size_gb=16, running_mts=2933),
+        ReadModule(locator="Soldered A", present=True, size_mb=8192, soldered=True, running_mts=2933),
+        ReadModule(locator="Memory B", present=True, size_mb=16384, soldered=False, running_mts=2933),
     ),
+    memory_complete=True,
     drives=(ReadDrive(name="nvme0n1", model="Quern QK", size_bytes=10**12, running=Link(generation=3, lanes=4)),),
     understood=("lsblk.json", "lspci.txt"),
 )
@@ -399,9 +400,13 @@ def test_expectations_follow_from_the_plan() -> None:
         (GOOD.model_copy(update={"visible_mb": 23_000}), "memory.visible", Outcome.WORSE),
         (GOOD.model_copy(update={"visible_mb": 3_600, "word_bits": 32}), "memory.visible", Outcome.AS_EXPECTED),
         (GOOD.model_copy(update={"visible_mb": None}), "memory.visible", Outcome.NOT_SEEN),
-        (module_reading(size_gb=0), "memory-b.size", Outcome.WORSE),
-        (module_reading(size_gb=0), "memory.total", Outcome.WORSE),
-        (module_reading(size_gb=32), "memory-b.size", Outcome.BETTER),
+        (module_reading(present=False, size_mb=None), "memory-b.size", Outcome.WORSE),
+        (module_reading(present=False, size_mb=None), "memory.total", Outcome.WORSE),
+        # a size nobody told is no empty socket, and a list that is not whole has no sum
+        (module_reading(size_mb=None), "memory-b.size", Outcome.NOT_SEEN),
+        (module_reading(size_mb=None), "memory.total", Outcome.NOT_SEEN),
+        (GOOD.model_copy(update={"memory_complete": False}), "memory.total", Outcome.NOT_SEEN),
+        (module_reading(size_mb=32768), "memory-b.size", Outcome.BETTER),
         (module_reading(locator="ChannelB-DIMM0"), "memory-b.size", Outcome.AS_EXPECTED),  # by order
         (module_reading(running_mts=2667), "memory.speed", Outcome.WORSE),
         (module_reading(running_mts=2934), "memory.speed", Outcome.AS_EXPECTED),  # one grade
@@ -412,6 +417,14 @@ def test_expectations_follow_from_the_plan() -> None:
         (drive_reading(model="Another"), "drive-1.drive", Outcome.WORSE),
         (GOOD.model_copy(update={"drives": ()}), "drive-1.drive", Outcome.WORSE),  # the list was read and it is not there
         (GOOD.model_copy(update={"drives": (), "understood": ()}), "drive-1.drive", Outcome.NOT_SEEN),
+        (GOOD, "radio.radio", Outcome.WORSE),  # the whole bus was listed
+        (GOOD.model_copy(update={"cut_off": ("lspci.txt",)}), "radio.radio", Outcome.NOT_SEEN),
+        (GOOD.model_copy(update={"understood": ("cim.json",)}), "radio.radio", Outcome.NOT_SEEN),
+        (GOOD, "radio.bluetooth", Outcome.NOT_SEEN),  # no word is not "missing"
+        (GOOD.model_copy(update={"bluetooth": ReadBluetooth(fixed=True, driver=True)}), "radio.bluetooth", Outcome.AS_EXPECTED),
+        (GOOD.model_copy(update={"bluetooth": ReadBluetooth(fixed=True, driver=False)}), "radio.bluetooth", Outcome.WORSE),
+        (GOOD.model_copy(update={"packs": (ReadBattery(full_mwh=41000),)}), "battery.full", Outcome.AS_EXPECTED),
+        (GOOD.model_copy(update={"packs": (ReadBattery(full_mwh=41000),) * 2}), "battery.full", Outcome.NOT_SEEN),  # which is it?
         (drive_reading(running=Link(generation=3, lanes=2)), "drive-1.link", Outcome.WORSE),
         (drive_reading(running=Link(generation=1, lanes=4)), "drive-1.link", Outcome.WORSE),  # it may idle: said in the note
         (drive_reading(running=Link(generation=4, lanes=4)), "drive-1.link", Outcome.BETTER),

@@ -21,6 +21,7 @@ def ddr4(**bytes_: int) -> bytes:
     data[12], data[13] = 0b001_001, 0b011  # two ranks of x8; 64 bits
     data[18] = 5  # 5 × 125 ps = 625 ps: 3200
     data[24] = 110  # 110 × 125 = 13750 ps: 22 clocks
+    data[20], data[21], data[22] = 0xFF, 0xFF, 0x03  # CL 7 to 24, each of them
     data[30], data[31] = 0xF0, 0x0A  # 2800 × 125 ps = 350 ns
     data[329:341] = b"PM4S-16G32A1"
     for name, value in bytes_.items():
@@ -36,11 +37,29 @@ def ddr3(**bytes_: int) -> bytes:
     data[2], data[3], data[4], data[6] = 0x0B, 0x03, 0x04, 0x02
     data[7], data[8], data[9], data[10], data[11] = 0b001_001, 0b011, 0x11, 1, 8
     data[12], data[16] = 10, 110  # 1250 ps: 1600; 13750 ps: 11 clocks
+    data[14], data[15] = 0xFE, 0x00  # CL 5 to 11
     data[24], data[25] = 0x20, 0x08  # 2080 × 125 ps = 260 ns
     for name, value in bytes_.items():
         data[int(name[1:])] = value
     crc = spd.crc16(bytes(data[:126]))
     data[126], data[127] = crc & 255, crc >> 8
+    return bytes(data)
+
+
+def ddr5(**bytes_: int) -> bytes:
+    """JESD400-5: 16 Gbit, x8, one rank, two sub-channels of 32 bits, SO-DIMM, tCK 416 ps, tAA 16 ns, every even CL."""
+    data = bytearray(1024)
+    data[2], data[3], data[4], data[6] = 0x12, 0x03, 4, 0x20
+    data[20], data[21] = 416 & 255, 416 >> 8
+    data[24:29] = b"\xff\xff\xff\xff\xff"
+    data[30], data[31] = 16000 & 255, 16000 >> 8
+    data[42], data[43] = 295 & 255, 295 >> 8
+    data[235] = 0b01_00_010
+    data[521:531] = b"PM5S-16G48"
+    for name, value in bytes_.items():
+        data[int(name[1:])] = value
+    crc = spd.crc16(bytes(data[:510]))
+    data[510], data[511] = crc & 255, crc >> 8
     return bytes(data)
 
 
@@ -57,11 +76,26 @@ def ddr3(**bytes_: int) -> bytes:
         (ddr4(b18=6), {"grade_mts": 2666, "cl": 19}),  # 750 ps; 13750 ÷ 750 = 18.33
         (ddr4(b18=6, b125=(-68) & 255, b24=115, b123=(-57) & 255), {"grade_mts": 2933, "cl": 21}),  # 682 ps; 14318 ÷ 682 = 20.99
         (ddr4(b18=8, b125=(-62) & 255, b24=113, b123=(-62) & 255), {"grade_mts": 2133, "cl": 15}),  # 938 ps; 14063 ÷ 938 = 14.99
+        (ddr4(b21=0x7F, b22=0x00), {"cl": None}),  # its own set ends at 21: none is long enough
+        (ddr4(b21=0x7F, b22=0x02), {"cl": 24}),  # 22 and 23 are not in its set
+        (ddr4(b20=0, b21=0, b22=0, b23=0x82), {"cl": 48}),  # the high range begins at 23: bit 25 is 48
         (ddr4(b4=0x03), {"capacity_gb": None, "density_gbit": None}),  # 2 Gbit: no DDR4 chip
         (ddr4(b18=3), {"grade_mts": None, "cl": None}),  # 375 ps: no grade
         (ddr3(), {"capacity_gb": 8, "grade_mts": 1600, "cl": 11, "trfc_ns": 260, "voltage_mv": 1350}),
         (ddr3(b6=0x00), {"voltage_mv": 1500}),
         (ddr3(b12=12), {"grade_mts": 1333, "cl": 10}),  # 1500 ps; 13750 ÷ 1500 = 9.17
+        # 2 sub-channels × 32 bits ÷ chip width × Gbit ÷ 8 × ranks
+        (ddr5(), {"capacity_gb": 16, "ranks": 1, "chip_width": 8, "density_gbit": 16, "grade_mts": 4800, "cl": 40, "voltage_mv": 1100, "module_type": "S", "trfc_ns": 295, "part_number": "PM5S-16G48"}),
+        (ddr5(b234=0b001_000), {"capacity_gb": 32, "ranks": 2}),
+        (ddr5(b6=0x40), {"capacity_gb": 8, "chip_width": 16}),
+        (ddr5(b4=5), {"capacity_gb": 24, "density_gbit": 24}),
+        (ddr5(b4=6), {"capacity_gb": 32, "density_gbit": 32}),
+        (ddr5(b20=357 & 255, b21=357 >> 8), {"grade_mts": 5600, "cl": 46}),  # 16000 × 0.997 ÷ 357 + 1 = 45.7, even: 46
+        (ddr5(b235=0b01_10_010), {"ecc": True, "module_type": "T", "capacity_gb": 16}),
+        (ddr5(b3=6), {"module_type": "S", "clock_driver": True}),
+        (ddr5(b3=2), {"module_type": "U", "clock_driver": False}),
+        (ddr5(b234=0x40), {"capacity_gb": None, "ranks": None}),  # two kinds of chips
+        (ddr5(b4=16 | 2 << 5), {"capacity_gb": None}),  # stacked
     ],
 )  # fmt: skip
 def test_images_by_hand(image, wanted) -> None:
@@ -80,16 +114,38 @@ def test_a_wrong_checksum_a_short_image_and_other_generations() -> None:
     for bad, says in (
         (b"\0" * 127, "at least 128"),
         (bytes(128), "memory type"),
-        (ddr4(b2=0x12), "DDR5"),
+        (ddr4(b2=0x12)[:256], "DDR5"),
+        (ddr4(b2=0x13), "memory type"),
         (ddr4(b2=8), "DDR2"),
     ):
         with pytest.raises(InputError, match=says):
             spd.read_spd(bad)
+    second = bytearray(ddr4())
+    second[130] = 1  # the second block has a sum of its own
+    assert not spd.read_spd(bytes(second)).crc_ok
+    second[254:256] = spd.crc16(bytes(second[128:254])).to_bytes(2, "little")
+    assert spd.read_spd(bytes(second)).crc_ok
+    five = bytearray(ddr5())
+    five[509] ^= 1
+    assert not spd.read_spd(bytes(five)).crc_ok
+    assert spd.read_spd(spd.image(spd.read_spd(ddr5()))) == spd.read_spd(ddr5())
     dump = "".join(f"{i:04x}: {ddr4()[i : i + 16].hex(' ')}  |................|\n" for i in range(0, 512, 16))
     assert spd.from_hex(dump) == ddr4() == spd.from_hex(ddr4().hex(" "))
     assert spd.read_spd(spd.image(spd.read_spd(ddr4()))) == spd.read_spd(ddr4())
     with pytest.raises(InputError, match="no bytes"):
         spd.from_hex("not a dump")
+
+
+def test_dumps_as_the_tools_write_them() -> None:
+    """Offsets, an ASCII column, repeated lines left out, and the offset of the end, which is no data."""
+    data = bytes(range(16)) + bytes(48)
+    row, zeros = data[:16].hex(" "), bytes(16).hex(" ")
+    assert spd.from_hex(f"00000000  {row}  |...|\n00000010  {zeros}  |...|\n*\n00000040\n") == data
+    assert spd.from_hex(f"0000000 {row}\n0000020 {zeros}\n*\n0000100\n") == data  # octal: 16, then 64
+    assert spd.from_hex(f"{row}\n{zeros}\n") == data[:32]  # no offsets at all
+    assert spd.from_hex(data.hex()) == data
+    with pytest.raises(InputError, match="nothing tells how many"):
+        spd.from_hex(f"00000000  {row}\n*\n00000018\n")
 
 
 # -- labels -------------------------------------------------------------------------------------

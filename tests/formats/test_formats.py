@@ -20,7 +20,7 @@ from insertum.demo import laptop
 from insertum.formats import bundle, schemas
 from insertum.formats.checked import MAX_BYTES, RowsRefused, read_json, text_of
 from insertum.formats.parts import COLUMNS, read_csv, read_parts, write_csv, write_parts_json
-from insertum.formats.tools import read_bundle
+from insertum.formats.readings import read_bundle
 
 ROOT = Path(__file__).resolve().parents[2]
 DOCS, DATA = ROOT / "docs" / "formats", ROOT / "insertum" / "demo" / "data"
@@ -226,8 +226,14 @@ def test_junk_of_real_tools_is_no_figure() -> None:
         "\tType: DDR4\n\tSpeed: 2667 MT/s\n\tPart Number: ABC-1            \n\tConfigured Memory Speed: 2667 MT/s\n\n"
     )
     empty, held = read_bundle({"dmidecode.txt": text}).modules
-    assert (empty.size_gb, empty.rated_mts, empty.part_number, empty.generation) == (0, None, "", None)
-    assert (held.size_gb, held.running_mts, held.part_number, held.generation) == (8, 2667, "ABC-1", 4)
+    assert (empty.present, empty.size_mb, empty.rated_mts, empty.part_number, empty.generation) == (
+        False,
+        None,
+        None,
+        "",
+        None,
+    )
+    assert (held.size_mb, held.running_mts, held.part_number, held.generation) == (8192, 2667, "ABC-1", 4)
 
 
 def test_what_is_not_understood_is_listed() -> None:
@@ -236,21 +242,34 @@ def test_what_is_not_understood_is_listed() -> None:
     assert reading.understood == ("uname.txt",)
 
 
-def zipped(names: dict[str, str]) -> bytes:
+def zipped(names: dict[str, str], how: int = zipfile.ZIP_DEFLATED) -> bytes:
     out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as z:
+    with zipfile.ZipFile(out, "w", how) as z:
         for name, text in names.items():
             z.writestr(name, text)
     return out.getvalue()
 
 
 def test_a_zip_is_read_and_stays_inside_itself() -> None:
-    assert bundle.files_of(zipped({"a/meminfo.txt": "MemTotal: 1 kB"})) == {"meminfo.txt": b"MemTotal: 1 kB"}
+    assert bundle.files_of(zipped({"a/meminfo.txt": "MemTotal: 1 kB"})) == {"a/meminfo.txt": b"MemTotal: 1 kB"}
     for bad in ("../x.txt", "/etc/x.txt", "a/b/c/d/e.txt", "..\\x.txt"):
         with pytest.raises(InputError, match="leaves the bundle"):
             bundle.files_of(zipped({bad: "x"}))
     with pytest.raises(InputError, match="unpacks to more"):
         bundle.files_of(zipped({"big.txt": "0" * (MAX_BYTES + 1)}))
+    two = bundle.files_of(zipped({"a/free.txt": "1", "b/free.txt": "2"}))  # two folders, two files
+    assert two == {"a/free.txt": b"1", "b/free.txt": b"2"}
+    with pytest.raises(InputError, match="two files of one path"):
+        bundle.files_of(zipped({"a\\free.txt": "1", "a/free.txt": "2"}))
+    with pytest.raises(InputError, match="none we keep"):
+        bundle.files_of(zipped({"n" * 201: "x"}))
+    with pytest.raises(InputError, match="a way we do not open"):
+        bundle.files_of(zipped({"free.txt": "1" * 999}, zipfile.ZIP_BZIP2))
+    liar = bytearray(zipped({"big.txt": "0" * (MAX_BYTES + 1)}))
+    for at in (liar.index(b"PK\x03\x04") + 22, liar.index(b"PK\x01\x02") + 24):  # the sizes the headers claim
+        liar[at : at + 4] = (10).to_bytes(4, "little")
+    with pytest.raises(InputError, match=r"unpacks to more|cannot be opened"):
+        bundle.files_of(bytes(liar))
     with pytest.raises(InputError, match="at most 100"):
         bundle.files_of(zipped({f"{i}.txt": "" for i in range(101)}))
     with pytest.raises(InputError, match="cannot be opened"):

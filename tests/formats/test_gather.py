@@ -7,7 +7,7 @@ from pathlib import Path
 
 from insertum.demo import laptop
 from insertum.formats.bundle import files_of
-from insertum.formats.tools import read_bundle
+from insertum.formats.readings import read_bundle
 from insertum.gather import SCRIPT
 from tests.core import made
 from tests.core.made import demo_machine
@@ -32,7 +32,7 @@ def gathered(tmp_path: Path, tools: dict[str, str]) -> tuple[dict, str]:
 
 def test_it_gathers_what_the_tools_say_and_the_bundle_is_read(tmp_path: Path) -> None:
     build = build_today(demo_machine("brannock-harrow-16").configured("beck-450"))
-    files = laptop.bundle(build)
+    files = laptop.bundle(build, load=laptop.SimulatedLoad())
     odd = files["lspci.txt"] + '\tDeviceName: "a \\ b"\n'  # quotes and backslashes do no harm
     tools = {
         "dmidecode": files["dmidecode.txt"],

@@ -9,7 +9,7 @@ from ..known.school import Cap
 from ..machine.attribute import Attribute, attributes_of
 from ..machine.claim import Source
 from ..machine.part import Accessory, Fittable, MemoryModule
-from ..machine.shape import MemorySlot, Slot
+from ..machine.shape import MemorySlot, Slot, Soldered
 from ..standards import ddr
 from .inquiry import Complete, Inquiry, Unread
 from .trace import Figure, Name, Trace, is_one_of
@@ -208,6 +208,33 @@ class UnseenModule:
         return None
 
 
+class SolderedView:
+    """Chips on the board of which the rating or the channel is not known."""
+
+    __slots__ = ("_inquiry", "_of", "_place")
+
+    def __init__(self, inquiry: Inquiry, number: int, of: Soldered) -> None:
+        self._inquiry, self._of, self._place = inquiry, of, f"soldered.{number}"
+
+    @property
+    def capacity_gb(self) -> int:
+        return self._of.capacity_gb
+
+    @property
+    def rated_mts(self) -> int:
+        if self._of.rated_mts is not None:
+            return self._of.rated_mts
+        value: int = self._inquiry.of("memory", f"{self._place}.rated_mts", Some(_ALL_GRADES), "held.grade_mts")
+        return value
+
+    @property
+    def channel(self) -> str:
+        if self._of.channel is not None:
+            return self._of.channel
+        value: str = self._inquiry.of("memory", f"{self._place}.channel", Some(ddr.CHANNELS))
+        return value
+
+
 _ALL_GRADES = tuple(sorted({g for grades in ddr.GRADES.values() for g in grades}))
 
 
@@ -249,7 +276,11 @@ class BuildView:
 
     @property
     def soldered(self) -> tuple[Any, ...]:
-        return self._build.machine.memory.soldered
+        """What is on the board; a rating or channel nobody has told is each it could be."""
+        return tuple(
+            s if s.rated_mts is not None and s.channel is not None else SolderedView(self._inquiry, n, s)
+            for n, s in enumerate(self._build.machine.memory.soldered)
+        )
 
     @property
     def sockets(self) -> tuple[MemorySlot, ...]:

@@ -38,7 +38,8 @@ def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
             now=False,
             says=f"{fixed} in {len(sockets)} socket{'s' if len(sockets) > 1 else ''}{most}: can wait.",
         )
-    if len({s.channel for s in machine.memory.soldered}) == 1 and len(sockets) == 1:
+    channels = {s.channel for s in machine.memory.soldered}
+    if len(channels) == 1 and None not in channels and len(sockets) == 1:
         yield PurchaseAdvice(
             what="Memory channels",
             now=True,

@@ -44,7 +44,8 @@ from ..prove.expect import Expected, expect
 from ..sighting import Sighting
 from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
-from ..survey.fill import filled, observed, signs
+from ..survey.fill import filled, observed, signs, started_in
+from ..survey.told import Told, told
 from .shape import STATIONS, Job, Station
 
 
@@ -102,12 +103,18 @@ class Desk:
     def read_facts(self) -> dict[str, Any]:
         """Facts about this very machine that the survey's reading proves."""
         reading = self.job.survey.reading
-        return read_facts(self.plain, reading, list(self.parts)) if reading else {}
+        believed = self.job.survey.believed
+        return read_facts(self.plain, reading, list(self.parts), believed) if reading else {}
 
     def contradictions(self) -> tuple[Contradiction, ...]:
         """Where the survey's reading and the library disagree."""
         reading = self.job.survey.reading
         return contradictions(self.plain, reading, list(self.parts)) if reading else ()
+
+    def told(self) -> Told | None:
+        """What the survey's reading proved and what it left open."""
+        reading = self.job.survey.reading
+        return told(self.plain, reading, list(self.parts)) if reading else None
 
     def observed(self) -> dict[str, tuple[str, ...]]:
         reading = self.job.survey.reading
@@ -127,7 +134,14 @@ class Desk:
             signs=self.signs,
             as_usual=self.job.survey.as_usual is not None,
             system=self.job.intake.system,
+            boot_slot=self.started,
         )
+
+    @cached_property
+    def started(self) -> str:
+        """The slot firmware started from, where the survey's reading proves it."""
+        reading = self.job.survey.reading
+        return started_in(self.plain, reading, self.parts) if reading else ""
 
     @cached_property
     def grades(self) -> dict[str, tuple[Grade, ...]]:
@@ -146,7 +160,9 @@ class Desk:
     def signs(self) -> dict[str, Signs]:
         """What the reading tells of each slot beside its part."""
         reading = self.job.survey.reading
-        return signs(self.plain, reading, self.parts) if reading else {}
+        found = signs(self.plain, reading, self.parts) if reading else {}
+        doubted = {p.partition(".")[0] for p, who in self.job.survey.believed.items() if who == "library" and "." in p}
+        return {slot: replace(s, port=None) if slot in doubted else s for slot, s in found.items()}
 
     @cached_property
     def read(self) -> dict[str, Fittable | None]:
@@ -214,7 +230,7 @@ class Desk:
         """What the load says: typed at Intake, or read."""
         i, reading = self.job.intake, self.job.survey.reading
         return weigh(
-            reading.load if reading else None,
+            reading.owners_load if reading else None,
             i.peak_memory_gb,
             i.used_gb,
             i.pages,

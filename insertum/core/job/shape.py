@@ -55,6 +55,9 @@ class Surveyed(Frozen):
     reading: Reading | None = None
     not_working: tuple[str, ...] = Field((), description="slots whose part was seen and does not work")
     as_usual: AsUsual | None = None
+    believed: dict[str, Literal["reading", "library"]] = Field(
+        {}, description="who is believed where reading and library disagree, by the contradiction's id"
+    )
 
 
 class FitChoice(Frozen):

@@ -563,11 +563,12 @@ Slot = Annotated[MemorySlot | DriveSlot | RadioSlot | CellularSlot | BaySlot | B
 
 
 class Soldered(Frozen):
-    """Memory on the board: counts towards the ceiling and the channel it sits on."""
+    """Memory on the board: counts towards the ceiling and the channel it sits on. A rating or a channel nobody has
+    told is None."""
 
     capacity_gb: int
-    rated_mts: int
-    channel: str
+    rated_mts: int | None = None
+    channel: str | None = None
     density_gbit: int | None = None
 
 
@@ -829,7 +830,7 @@ class Configuration(Frozen):
 
     id: str
     name: str
-    year: int
+    year: int | None = None
     processor: str
     cores: int | None = None
     marks: tuple[Mark, ...] = ()

@@ -101,9 +101,7 @@ _NOTHING: Seen = ("not in the reading", Outcome.NOT_SEEN, "")
 def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
     match e.what:
         case "memory_total":
-            if not reading.modules:
-                return _NOTHING
-            return _figure(sum(m.size_gb for m in reading.modules), e, 0)
+            return _NOTHING if reading.memory_mb is None else _figure(reading.memory_mb / 1024, e, 0)
         case "memory_visible":
             if reading.visible_mb is None:
                 return _NOTHING
@@ -117,30 +115,48 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
             return _figure(reading.visible_mb, e, 0.03)
         case "memory_socket":
             module = _module_in(e.slot, expected, reading.modules)
-            return _NOTHING if module is None else _figure(module.size_gb, e, 0)
+            if module is None or (module.present is not False and module.size_mb is None):
+                return _NOTHING
+            return _figure((module.size_mb or 0) / 1024, e, 0)
         case "memory_speed":
             return _speed(e, reading.modules)
         case "drive":
-            return _drive(e, reading)
+            return _drive(e, expected, reading)
         case "drive_link":
-            return _link(e, reading.drives)
+            return _link(e, expected, reading.drives)
         case "radio":
-            if not reading.understood:
+            # A card that a whole list of the bus lacks is missing; a list of adapters may leave it out.
+            if not reading.radios and not _listed(reading, "lspci"):
                 return _NOTHING
             return _card(e, reading.radios, "no radio")
         case "cellular":
             # A modem may be seen only by tools that list USB: no word from them is not "missing".
-            if not reading.modems and not any(n.startswith("lsusb") for n in reading.understood):
+            if not reading.modems and not (_listed(reading, "lsusb") or _listed(reading, "usb")):
                 return _NOTHING
             return _card(e, reading.modems, "no modem")
         case "bluetooth":
             if reading.bluetooth is None:
-                return _NOTHING
-            return ("present", Outcome.AS_EXPECTED, "") if reading.bluetooth else ("missing", Outcome.WORSE, "")
+                return _NOTHING  # switched off or absent: no word is not "missing"
+            if reading.bluetooth.driver is False:
+                return ("seen, and no driver drives it", Outcome.WORSE, "")
+            return ("present", Outcome.AS_EXPECTED, "")
         case _:
-            if reading.battery is None or reading.battery.full_mwh is None:
-                return _NOTHING
-            return _figure(reading.battery.full_mwh / 1000, e, 0.05)
+            return _pack(e, expected, reading)
+
+
+def _listed(reading: Reading, tool: str) -> bool:
+    """Did a tool give its list, to the end?"""
+    return any(n.rpartition("/")[2].startswith(tool) and n not in reading.cut_off for n in reading.understood)
+
+
+def _pack(e: Expectation, expected: Expected, reading: Reading) -> Seen:
+    """The pack of that number; where none names it (gauges seldom do), the only one of a machine with one."""
+    named = [p for p in reading.packs if e.number and folded(p.model) == folded(e.number)]
+    alone = sum(x.what == "battery" for x in expected.expectations) == 1
+    packs = named or (reading.packs if alone else ())
+    if len(packs) != 1 or packs[0].full_mwh is None:
+        return _NOTHING
+    return _figure(packs[0].full_mwh / 1000, e, 0.05)
 
 
 def _card(e: Expectation, cards: Sequence[ReadRadio], nothing: str) -> Seen:
@@ -163,7 +179,7 @@ def _figure(found: float, e: Expectation, tolerance: float) -> Seen:
 
 def _module_in(slot_id: str, expected: Expected, modules: Sequence[ReadModule]) -> ReadModule | None:
     """The socketed device of a slot: by name in its locator, else by order when the counts agree."""
-    sockets = [m for m in modules if not m.soldered]
+    sockets = [m for m in modules if m.soldered is False]
     named = [m for m in sockets if folded(slot_id) in folded(m.locator)]
     if named:
         return named[0]
@@ -173,7 +189,7 @@ def _module_in(slot_id: str, expected: Expected, modules: Sequence[ReadModule]) 
 
 
 def _speed(e: Expectation, modules: Sequence[ReadModule]) -> Seen:
-    running = [m.running_mts for m in modules if m.size_gb and m.running_mts]
+    running = [m.running_mts for m in modules if m.present and m.running_mts]
     if not running:
         return _NOTHING
     found, wanted = ddr.exact_mts(min(running)), ddr.exact_mts(int(e.figure or 0))
@@ -185,14 +201,18 @@ def _speed(e: Expectation, modules: Sequence[ReadModule]) -> Seen:
     return (text, Outcome.BETTER if found > wanted else Outcome.WORSE, "")
 
 
-def _drive_of(e: Expectation, drives: Sequence[ReadDrive]) -> ReadDrive | None:
-    return next((d for d in drives if folded(e.number) in folded(d.model)), None)
+def _drive_of(e: Expectation, expected: Expected, drives: Sequence[ReadDrive]) -> ReadDrive | None:
+    """The drive an expectation is about; of equal drives each expectation has one of its own."""
+    same = [x.slot for x in expected.expectations if x.what == e.what and x.number == e.number]
+    named = [d for d in drives if e.number and folded(e.number) in folded(d.model)]
+    turn = same.index(e.slot) if e.slot in same else 0
+    return named[turn] if turn < len(named) else None
 
 
-def _drive(e: Expectation, reading: Reading) -> Seen:
-    if not any(name.startswith(("lsblk", "nvme")) for name in reading.understood):
+def _drive(e: Expectation, expected: Expected, reading: Reading) -> Seen:
+    if not (_listed(reading, "lsblk") or _listed(reading, "nvme")):
         return _NOTHING
-    drive = _drive_of(e, reading.drives)
+    drive = _drive_of(e, expected, reading.drives)
     if drive is None:
         names = ", ".join(d.model or d.name for d in reading.drives)
         return (f"only {names}" if names else "no drive", Outcome.WORSE, "")
@@ -206,8 +226,8 @@ def _drive(e: Expectation, reading: Reading) -> Seen:
     return (text, Outcome.WORSE if gb < (e.figure or 0) else Outcome.BETTER, "Another size than planned.")
 
 
-def _link(e: Expectation, drives: Sequence[ReadDrive]) -> Seen:
-    drive = _drive_of(e, drives)
+def _link(e: Expectation, expected: Expected, drives: Sequence[ReadDrive]) -> Seen:
+    drive = _drive_of(e, expected, drives)
     if drive is None or drive.running is None or e.link is None:
         return _NOTHING
     text = str(drive.running)

@@ -20,6 +20,8 @@ GRADES: dict[int, tuple[int, ...]] = {
 DENSITIES: dict[int, tuple[int, ...]] = {3: (1, 2, 4, 8), 4: (4, 8, 16), 5: (16, 24, 32)}
 #: Sizes modules come in, in GB; ranks and chip widths they are built with.
 CAPACITIES_GB = (1, 2, 4, 8, 12, 16, 24, 32, 48, 64, 96, 128, 256)
+#: Memory channels of a laptop's processor, as boards name them.
+CHANNELS = ("A", "B")
 RANKS, WIDTHS = (1, 2, 4, 8), (4, 8, 16)
 #: What a SO-DIMM is built with: one or two ranks of x8 or x16 chips.
 SODIMM_RANKS, SODIMM_WIDTHS = (1, 2), (8, 16)
@@ -79,6 +81,25 @@ def exact_mts(grade_mts: int) -> Fraction:
 def same_grade(a: int, b: int) -> bool:
     """2666 and 2667 are one grade, as are 2133/2134 and 1066/1067."""
     return exact_mts(a) == exact_mts(b)
+
+
+def shown_as_half(running_mts: int, rated_mts: int) -> bool:
+    """Could a running rate be the clock of memory that runs at its rating? Tools and firmware show the clock (half of
+    the transfers) for the rate now and then, and nothing tells which it is."""
+    return abs(exact_mts(running_mts) * 2 - exact_mts(rated_mts)) <= 2
+
+
+def truly_running(running_mts: int, rated_mts: int | None, generation: int | None) -> int | None:
+    """The rate behind what a tool shows; None where it could be two. A rate that is half of the rating and no grade
+    of its generation is a clock; one that is a grade too (DDR4 at 1600 of 3200) may be either. Without a rating, a
+    rate below every grade of the generation is a clock."""
+    grades = [exact_mts(g) for g in GRADES.get(generation or 0, ())]
+    shown = exact_mts(running_mts)
+    if rated_mts and shown_as_half(running_mts, rated_mts):
+        return rated_mts if grades and shown not in grades else None
+    if not rated_mts and grades and shown < min(grades):
+        return next((g for g in GRADES[generation or 0] if abs(exact_mts(g) - 2 * shown) <= 2), None)
+    return running_mts
 
 
 def grade_of_bandwidth(generation: int, mb_s: int) -> int | None:

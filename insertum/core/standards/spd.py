@@ -1,8 +1,13 @@
-"""Serial presence detect images of memory modules: DDR3 (JEDEC 21-C annex K), DDR4 (annex L).
+"""Serial presence detect images of memory modules: DDR3 (JEDEC 21-C annex K), DDR4 (annex L), DDR5 (JESD400-5).
 
-An image is 128, 256 or 512 bytes. Times are counted in medium (125 ps for what is read here) and
-fine timebase units; rates follow from the shortest clock period, CL from tAA at that period.
-DDR2 and DDR5 images are recognised and refused by name: their layout is another one.
+An image is 128, 256, 512 or (DDR5) 1,024 bytes. Before DDR5 times are counted in medium (125 ps for what is read
+here) and fine timebase units; DDR5 counts picoseconds. Rates follow from the shortest clock period, CL is the
+smallest of the module's own set that is no shorter than tAA at that period. DDR2 images are recognised and refused by
+name: their layout is another one.
+
+Left unknown on purpose, because this reader is not certain of them: of DDR5 the profiles of the end user's block, the
+second chip type of modules built of two, and stacked chips' own heights; of all generations what manufacturers put
+into their own bytes.
 """
 
 import math
@@ -15,7 +20,15 @@ _GENERATION = {0x08: 2, 0x0B: 3, 0x0C: 4, 0x12: 5}
 #: Module type byte, low nibble, to the label's letter. 72-bit SO-DIMMs carry ECC.
 _TYPE3 = {1: "R", 2: "U", 3: "S", 8: "T", 11: "L"}
 _TYPE4 = {1: "R", 2: "U", 3: "S", 4: "L", 9: "T"}
+#: JESD400-5 byte 3, low nibble: registered, unbuffered, SO-DIMM, load-reduced, then clocked UDIMM and SO-DIMM.
+_TYPE5 = {1: "R", 2: "U", 3: "S", 4: "L", 5: "U", 6: "S"}
+_CLOCKED5 = {"U": 5, "S": 6}
+#: JESD400-5 bytes 4 and 8, bits 4 to 0: chip density in Gbit.
+_DENSITY5 = {1: 4, 2: 8, 3: 12, 4: 16, 5: 24, 6: 32, 7: 48, 8: 64}
+#: JESD400-5 byte 4, bits 7 to 5: dies a package; 2 upwards are stacks.
+_DIES5 = {0: 1, 1: 2}
 _MTB_PS = 125
+_SIZE5 = 1024
 
 
 class Spd(Frozen):
@@ -29,6 +42,7 @@ class Spd(Frozen):
     density_gbit: int | None = None
     module_type: str | None = None
     ecc: bool = False
+    clock_driver: bool | None = None
     grade_mts: int | None = None
     cl: int | None = None
     trfc_ns: int | None = None
@@ -53,14 +67,23 @@ def crc16(data: bytes) -> int:
 def from_hex(text: str) -> bytes:
     """Bytes of a hex dump: offsets, colons and an ASCII column may stand in it.
 
-    Raises :class:`InputError` when a line holds anything else.
+    A dump's last line is the offset of its end and no data; a line of ``*`` stands for lines like the one before, as
+    many as the next offset tells. Raises :class:`InputError` when a line holds anything else.
     """
     found = bytearray()
-    for line in text.splitlines():
+    lines = text[:_LONGEST_DUMP].splitlines()
+    offsets = any(len(w := line.replace(":", " ").split()) > 1 and len(w[0]) > 4 for line in lines)
+    like_before = False
+    for line in lines:
         body = line.split("|")[0].strip()
+        if body == "*":
+            like_before = True
+            continue
         words = body.replace(":", " ").replace(",", " ").split()
-        if words and (line.strip()[: len(words[0]) + 1].endswith(":") or len(words[0]) > 2) and len(words) > 1:
-            words = words[1:]  # the offset
+        if words and (body[: len(words[0]) + 1].endswith(":") or len(words[0]) > 2) and (len(words) > 1 or offsets):
+            if like_before:
+                found += _repeated(found, words[0])
+            words, like_before = words[1:], False
         for word in words:
             word = word.removeprefix("0x")
             if len(word) % 2 or any(c not in "0123456789abcdefABCDEF" for c in word):
@@ -71,17 +94,37 @@ def from_hex(text: str) -> bytes:
     return bytes(found)
 
 
+#: Characters of the longest dump of 1,024 bytes, and more.
+_LONGEST_DUMP = 20_000
+
+
+def _repeated(found: bytearray, offset: str) -> bytes:
+    """The lines a dump left out, up to an offset: hexadecimal, or octal as od writes it (seven digits)."""
+    try:
+        end = int(offset, 8 if len(offset) == 7 else 16)
+    except ValueError:
+        end = -1
+    missing = end - len(found)
+    if len(found) < 16 or missing <= 0 or missing % 16 or end > _SIZE5:
+        raise InputError("lines left out, and nothing tells how many", "SPD image", "Dump it with every line written.")
+    return bytes(found[-16:]) * (missing // 16)
+
+
 def read_spd(data: bytes) -> Spd:
-    """Read an image. Raises :class:`InputError` for what is no DDR3 or DDR4 image or too short."""
+    """Read an image. Raises :class:`InputError` for what is no DDR3, DDR4 or DDR5 image or too short."""
     if len(data) < 128:
         raise InputError(f"{len(data)} bytes, an image has at least 128", "SPD image", "Read the EEPROM again.")
     generation = _GENERATION.get(data[2])
     if generation is None:
-        raise InputError(f"memory type 0x{data[2]:02x} is none we read", "SPD image, byte 2", "DDR3 is 0b, DDR4 is 0c.")
+        raise InputError(
+            f"memory type 0x{data[2]:02x} is none we read", "SPD image, byte 2", "DDR3 is 0b, DDR4 is 0c, DDR5 is 12."
+        )
     if generation == 3:
         return _ddr3(data)
     if generation == 4:
         return _ddr4(data)
+    if generation == 5:
+        return _ddr5(data)
     raise InputError(f"a DDR{generation} image is recognised, not read", "SPD image, byte 2", "Type its label instead.")
 
 
@@ -91,6 +134,7 @@ def _ddr3(data: bytes) -> Spd:
     mtb_ps = Fraction(1000 * (data[10] or 1), divisor)
     fine_ps = Fraction(data[9] >> 4, data[9] & 15) if data[9] & 15 else Fraction(1)
     volts = 1350 if data[6] & 2 else 1500 if not data[6] & 1 else None
+    supported = data[14] | data[15] << 8
     return _spd(
         3,
         data,
@@ -99,6 +143,7 @@ def _ddr3(data: bytes) -> Spd:
         ranks=(data[7] >> 3) & 7,
         bus=data[8],
         letter=_TYPE3.get(data[3] & 15),
+        latencies=[4 + bit for bit in range(15) if supported >> bit & 1],
         tck_ps=data[12] * mtb_ps + _signed(data[34]) * fine_ps,
         taa_ps=data[16] * mtb_ps + _signed(data[35]) * fine_ps,
         trfc_ps=(data[24] | data[25] << 8) * mtb_ps,
@@ -110,9 +155,14 @@ def _ddr3(data: bytes) -> Spd:
 
 
 def _ddr4(data: bytes) -> Spd:
+    supported = int.from_bytes(data[20:24], "little")
+    lowest = 23 if supported >> 31 else 7  # bit 7 of byte 23: the low or the high range
+    # The second block has a sum of its own (bytes 254 and 255 over 128 to 253); an image cut before it has none.
+    second = len(data) < 256 or crc16(data[128:254]) == data[254] | data[255] << 8
     return _spd(
         4,
         data,
+        latencies=[lowest + bit for bit in range(30) if supported >> bit & 1],
         density=data[4] & 15,
         width=data[12] & 7,
         ranks=(data[12] >> 3) & 7,
@@ -122,10 +172,76 @@ def _ddr4(data: bytes) -> Spd:
         taa_ps=Fraction(data[24] * _MTB_PS + _signed(data[123])),
         trfc_ps=Fraction((data[30] | data[31] << 8) * _MTB_PS),
         volts=1200,
-        crc_ok=crc16(data[:126]) == data[126] | data[127] << 8,
+        crc_ok=crc16(data[:126]) == data[126] | data[127] << 8 and second,
         part=data[329:349],
         serial=data[325:329],
     )
+
+
+def _ddr5(data: bytes) -> Spd:
+    """JESD400-5: bytes 0 to 509 under one sum (510, 511), the maker's block from 512."""
+    if len(data) < 512:
+        raise InputError(f"{len(data)} bytes, a DDR5 image has {_SIZE5}", "SPD image", "Read the whole EEPROM.")
+    remarks: list[str] = []
+    gbit, dies = _DENSITY5.get(data[4] & 31), _DIES5.get(data[4] >> 5)
+    if gbit is None:
+        remarks.append(f"chip density code {data[4] & 31} is none we know")
+    if dies is None:
+        remarks.append("stacked chips: their number is not read")
+    width = {0: 4, 1: 8, 2: 16, 3: 32}.get(data[6] >> 5)
+    if width is None:
+        remarks.append(f"chip width code {data[6] >> 5} is none of x4, x8, x16, x32")
+    two_kinds = bool(data[234] & 0x40)
+    if two_kinds:
+        remarks.append("two kinds of chips: its capacity is not read")
+    ranks = (data[234] >> 3 & 7) + 1
+    lanes = {0: 8, 1: 16, 2: 32, 3: 64}.get(data[235] & 7)
+    ecc_bits = {0: 0, 1: 4, 2: 8}.get(data[235] >> 3 & 3)
+    channels = {0: 1, 1: 2, 2: 4}.get(data[235] >> 5 & 3)
+    whole = None
+    if gbit and dies and width and lanes and channels and not two_kinds:
+        # capacity in GB = sub-channels × their width ÷ chip width × dies × density ÷ 8 × ranks
+        whole = Fraction(channels * lanes * dies * gbit * ranks, width * 8)
+    tck, taa = data[20] | data[21] << 8, data[30] | data[31] << 8
+    grade = _grade(5, Fraction(tck))
+    if grade is None:
+        remarks.append(f"clock period {tck} ps is no DDR5 grade")
+    supported = int.from_bytes(data[24:29], "little")
+    least = math.floor((Fraction(taa * 997, tck) + 1000) / 1000) if grade and taa else None
+    # JESD400-5's rounding: 0.3 % of a clock is the timebase's own error; latencies are even.
+    cl = _latency(least, [20 + 2 * b for b in range(40) if supported >> b & 1], remarks)
+    letter = _TYPE5.get(data[3] & 15)
+    if letter is None:
+        remarks.append(f"module type code {data[3] & 15} is none we know")
+    serial = data[517:521] if len(data) >= 521 else b""
+    return Spd(
+        generation=5,
+        capacity_gb=int(whole) if whole and whole.denominator == 1 else None,
+        ranks=ranks if not two_kinds else None,
+        chip_width=width,
+        density_gbit=gbit,
+        module_type="T" if letter == "S" and ecc_bits else letter,
+        ecc=bool(ecc_bits),
+        clock_driver=data[3] & 15 in _CLOCKED5.values() if letter else None,
+        grade_mts=grade,
+        cl=cl,
+        trfc_ns=(data[42] | data[43] << 8) or None,
+        voltage_mv=1100 if data[16] == 0 else None,
+        part_number=_text(data[521:551]) if len(data) >= 551 else "",
+        serial=serial.hex() if any(serial) and serial != b"\xff" * len(serial) else "",
+        crc_ok=crc16(data[:510]) == data[510] | data[511] << 8,
+        remarks=tuple(remarks),
+    )
+
+
+def _latency(least: int | None, supported: list[int], remarks: list[str]) -> int | None:
+    """The module's own latency that is no shorter: None, with a remark, where it lists none."""
+    if least is None:
+        return None
+    found = next((cl for cl in sorted(supported) if cl >= least), None)
+    if found is None:
+        remarks.append(f"no latency of its own set reaches {least} clocks")
+    return found
 
 
 def _signed(byte: int) -> int:
@@ -147,6 +263,7 @@ def _spd(
     crc_ok: bool,
     part: bytes,
     serial: bytes,
+    latencies: list[int],
 ) -> Spd:
     remarks: list[str] = []
     mbit = 256 << density if density < 8 else None
@@ -168,6 +285,9 @@ def _spd(
         remarks.append(f"clock period {float(tck_ps):g} ps is no DDR{generation} grade")
     if letter is None:
         remarks.append(f"module type code {data[3] & 15} is none we know")
+    # The annexes' rounding: up to 2.6 % of a clock is the timebase's own error, not another clock.
+    least = math.floor((taa_ps * 1000 / tck_ps + 974) / 1000) if grade and taa_ps > 0 else None
+    cl = _latency(least, latencies, remarks)
     ecc = bool(bus >> 3 & 3)
     return Spd(
         generation=generation,
@@ -178,8 +298,7 @@ def _spd(
         module_type="T" if letter == "S" and ecc else letter,
         ecc=ecc,
         grade_mts=grade,
-        # The annexes' rounding: up to 2.6 % of a clock is the timebase's own error, not another clock.
-        cl=math.floor((taa_ps * 1000 / tck_ps + 974) / 1000) if grade and taa_ps > 0 else None,
+        cl=cl,
         trfc_ns=round(trfc_ps / 1000) or None,
         voltage_mv=volts,
         part_number=_text(part),
@@ -202,10 +321,12 @@ def _text(raw: bytes) -> str:
 
 def image(spd: Spd) -> bytes:
     """The image of a module, as its EEPROM would hold it: what :func:`read_spd` reads back."""
-    if spd.generation not in (3, 4) or not (
+    if spd.generation not in (3, 4, 5) or not (
         spd.density_gbit and spd.chip_width and spd.ranks and spd.grade_mts and spd.cl and spd.module_type
     ):
         raise InputError("not enough is known for an image", "SPD image")
+    if spd.generation == 5:
+        return _image5(spd)
     data = bytearray(256 if spd.generation == 3 else 512)
     tck = Fraction(2_000_000) / ddr.exact_mts(spd.grade_mts)
     taa = tck * spd.cl
@@ -226,6 +347,7 @@ def image(spd: Spd) -> bytes:
         data[7], data[8], data[9], data[10], data[11] = (spd.ranks - 1) << 3 | width, bus, 0x11, 1, 8
         data[12], data[34] = _periods(tck)
         data[16], data[35] = _periods(taa)
+        data[14], data[15] = 1 << spd.cl - 4 & 255, 1 << spd.cl - 4 >> 8
         data[24], data[25] = trfc & 255, trfc >> 8
         data[122:126] = serial
         data[128:146] = spd.part_number.encode("ascii", "replace")[:18].ljust(18)
@@ -234,12 +356,36 @@ def image(spd: Spd) -> bytes:
         data[12], data[13] = (spd.ranks - 1) << 3 | width, bus
         data[18], data[125] = _periods(tck)
         data[24], data[123] = _periods(taa)
+        data[20:24] = (1 << spd.cl - 7).to_bytes(4, "little")
         data[30], data[31] = trfc & 255, trfc >> 8
         data[325:329] = serial
         data[329:349] = spd.part_number.encode("ascii", "replace")[:20].ljust(20)
         covered = 126
     crc = crc16(bytes(data[:covered]))
     data[126], data[127] = crc & 255, crc >> 8
+    return bytes(data)
+
+
+def _image5(spd: Spd) -> bytes:
+    if not (spd.density_gbit and spd.chip_width and spd.ranks and spd.grade_mts and spd.cl and spd.module_type):
+        raise InputError("not enough is known for an image", "SPD image")
+    data = bytearray(_SIZE5)
+    tck = 2_000_000 // spd.grade_mts  # the standard writes whole picoseconds, rounded down
+    plain = {v: k for k, v in _TYPE5.items() if k not in _CLOCKED5.values()}
+    densities = {v: k for k, v in _DENSITY5.items()}
+    letter = "S" if spd.module_type == "T" else spd.module_type
+    data[0], data[2], data[3] = 0x30, 0x12, (_CLOCKED5 if spd.clock_driver else plain)[letter]
+    data[4] = densities[spd.density_gbit]
+    data[6] = {4: 0, 8: 1, 16: 2}[spd.chip_width] << 5
+    data[20:22] = tck.to_bytes(2, "little")
+    data[24:29] = (1 << (spd.cl - 20) // 2).to_bytes(5, "little")
+    data[30:32] = (tck * spd.cl).to_bytes(2, "little")
+    data[42:44] = (spd.trfc_ns or 0).to_bytes(2, "little")
+    data[234] = spd.ranks - 1 << 3
+    data[235] = 1 << 5 | (2 << 3 if spd.ecc or spd.module_type == "T" else 0) | 2
+    data[517:521] = bytes.fromhex(spd.serial or "00000000")[:4]
+    data[521:551] = spd.part_number.encode("ascii", "replace")[:30].ljust(30)
+    data[510:512] = crc16(bytes(data[:510])).to_bytes(2, "little")
     return bytes(data)
 
 

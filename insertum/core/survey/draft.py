@@ -5,11 +5,14 @@ corrected in the editor.
 """
 
 import re
+from collections.abc import Iterable
 from typing import Any
 
+from ..identify.match import folded
+from ..machine.part import AnyPart, BayDrive, Fittable, M2Drive
 from ..machine.shape import Machine
-from ..reading import Reading
-from ..standards import ddr
+from ..reading import ReadDrive, Reading
+from .fill import part_of
 
 #: Width and height of a slot's place by template, in mm.
 _SIZES = {
@@ -93,7 +96,7 @@ def blank_machine(maker: str = "", name: str = "") -> dict[str, Any]:
         "depth_mm": 220,
         "marks": [{"kind": "family", "text": f"{maker} {name}"}],
         "slots": [],
-        "configurations": [{"id": "first", "name": name, "year": 2024, "processor": "unknown"}],
+        "configurations": [{"id": "first", "name": name, "processor": "unknown"}],
     }
 
 
@@ -111,9 +114,11 @@ def copied(machine: Machine, configuration_id: str = "") -> dict[str, Any]:
     return data
 
 
-def from_reading(reading: Reading) -> dict[str, Any]:
+def from_reading(reading: Reading, parts: Iterable[AnyPart] = ()) -> dict[str, Any]:
     """A machine drafted from what a running system said: its marks, its memory, the slots that hold
-    something. Empty slots a system does not report are missing here: look under the cover."""
+    something. Empty slots a system does not report are missing here: look under the cover. What the reading leaves
+    open (is a drive on SATA a card or a bay's? chips or a module?) is put on the map as a question and is no slot."""
+    by_number: dict[str, Fittable] = {folded(p.number): p for p in parts if p.kind != "accessory"}
     system = reading.system or reading.board or "unnamed"
     draft = blank_machine(reading.maker or "Maker", system)
     marks = [
@@ -126,57 +131,108 @@ def from_reading(reading: Reading) -> dict[str, Any]:
     configuration: dict[str, Any] = {
         "id": slug(processor or "first"),
         "name": system,
-        "year": 2024,
         "processor": processor or "unknown",
-        "marks": [],
+        "marks": [{"kind": "processor", "text": processor}] if processor else [],
     }
-    if processor:
-        configuration["marks"] = [{"kind": "processor", "text": processor}]
     draft["configurations"] = [configuration]
-    slots: list[dict[str, Any]] = []
-    memory: dict[str, Any] = {"soldered": []}
-    for n, device in enumerate(reading.modules):
-        if device.soldered:
-            memory["soldered"].append(
-                {
-                    "capacity_gb": device.size_gb,
-                    "rated_mts": device.rated_mts or device.running_mts or ddr.GRADES[4][0],
-                    "channel": chr(65 + n % 2),
-                }
-            )
-            continue
-        slot = slot_from("memory", slots, draft["width_mm"])
-        slot["locator"] = device.locator
-        if device.generation:
-            slot["generation"] = {"value": device.generation, "source": "read"}
-        slots.append(slot)
-    for _ in range((reading.devices or 0) - len(reading.modules)):
-        slots.append(slot_from("memory", slots, draft["width_mm"]))
+    drawn = _Drawn(draft["width_mm"])
+    draft["memory"] = {"soldered": _memory(reading, drawn)}
     for drive in reading.drives:
-        template = "emmc" if drive.transport == "mmc" else "m2_drive" if drive.transport == "nvme" else "bay"
-        slot = slot_from(template, slots, draft["width_mm"])
+        slot = _drive_slot(drive, part_of(drive, by_number), drawn)
+        if slot is None:
+            drawn.ask(f"{drive.model or drive.name}: a card or a drive in a bay?")
+        elif drive.started:
+            draft["boot_slot"] = slot["id"]
+    if reading.radios:
+        drawn.slot("radio")
+    if reading.modems:
+        drawn.slot("cellular")
+    for pack in reading.packs:
+        slot = drawn.slot("battery")
+        if pack.model:
+            slot["accepts"] = _read([pack.model], "the fitted pack") | {"among_others": True}
+            configuration["marks"].append({"kind": "battery", "text": pack.model})
+    draft["slots"], draft["features"] = drawn.slots, drawn.questions
+    ends = [t["place"]["y_mm"] + t["place"]["h_mm"] for t in (*drawn.slots, *drawn.questions)]
+    draft["depth_mm"] = max(220.0, max(ends, default=0) + 15)
+    return draft
+
+
+class _Drawn:
+    """Slots and questions laid out so far."""
+
+    def __init__(self, width_mm: float) -> None:
+        self.width_mm = width_mm
+        self.slots: list[dict[str, Any]] = []
+        self.questions: list[dict[str, Any]] = []
+
+    def slot(self, template: str) -> dict[str, Any]:
+        slot = slot_from(template, self.slots, self.width_mm)
+        x, y = _free_place(slot["place"]["w_mm"], slot["place"]["h_mm"], self._taken, self.width_mm)
+        slot["place"] |= {"x_mm": x, "y_mm": y}
+        self.slots.append(slot)
+        return slot
+
+    def ask(self, says: str) -> None:
+        x, y = _free_place(60, 16, self._taken, self.width_mm)
+        self.questions.append(
+            {"name": says, "place": {"x_mm": x, "y_mm": y, "w_mm": 60, "h_mm": 16}, "note": "left open by the reading"}
+        )
+
+    @property
+    def _taken(self) -> list[dict[str, Any]]:
+        return [t["place"] for t in (*self.slots, *self.questions)]
+
+
+def _read(value: Any, note: str = "") -> dict[str, Any]:
+    return {"value": value, "source": "read", "note": note}
+
+
+def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
+    """Chips on the board; sockets are drawn."""
+    soldered = []
+    for device in reading.modules:
+        name = device.locator or "Memory"
+        if device.soldered is None:
+            drawn.ask(f"{name}: soldered, or a module?")
+        elif not device.soldered:
+            slot = drawn.slot("memory")
+            slot["locator"] = device.locator
+            if device.generation and device.present:
+                slot["generation"] = _read(device.generation)
+            if device.channel:
+                slot["channel"] = _read(device.channel, "as firmware names it")
+        elif device.present and device.size_gb:
+            soldered.append(
+                {"capacity_gb": device.size_gb, "rated_mts": device.rated_mts, "channel": device.channel or None}
+            )
+        elif device.present is not False:
+            drawn.ask(f"{name}: soldered, {device.says_size}")
+    more = (reading.devices or 0) - len(reading.modules)
+    for _ in range(max(more, 0)):
+        # A place firmware counts beside soldered chips may be a bare pad of the board.
+        if any(m.soldered is not False for m in reading.modules):
+            drawn.ask("One more place for memory: a socket, or a pad without chips?")
+        else:
+            drawn.slot("memory")
+    return soldered
+
+
+def _drive_slot(drive: ReadDrive, part: Fittable | None, drawn: _Drawn) -> dict[str, Any] | None:
+    """The place of a drive that runs, as far as bus and number prove it; None where card and bay are both open."""
+    if drive.transport == "mmc":
+        return drawn.slot("emmc")
+    if isinstance(part, BayDrive) or (drive.spinning and drive.transport == "sata"):
+        return drawn.slot("bay")
+    if drive.transport == "nvme" or isinstance(part, M2Drive):
+        slot = drawn.slot("msata" if isinstance(part, M2Drive) and part.form == "mini" else "m2_drive")
+        if drive.pci:
+            slot["pci"] = drive.port_pci or drive.pci
         if drive.transport == "nvme":
             if drive.running and drive.running.lanes >= 3:
-                slot["key"] = {"value": "M", "source": "read", "note": f"its drive runs at ×{drive.running.lanes}"}
+                slot["key"] = _read("M", f"its drive runs at ×{drive.running.lanes}")
             if drive.port and drive.running == drive.port:  # the port is an upper bound, the link a lower one
-                slot["pcie_lanes"] = {"value": drive.port.lanes, "source": "read"}
-                slot["pcie_generation"] = {"value": drive.port.generation, "source": "read"}
-        slots.append(slot)
-        draft.setdefault("boot_slot", slot["id"])
-    if reading.radios:
-        slots.append(slot_from("radio", slots, draft["width_mm"]))
-    if reading.modems:
-        slots.append(slot_from("cellular", slots, draft["width_mm"]))
-    if reading.battery:
-        slots.append(slot_from("battery", slots, draft["width_mm"]))
-        if reading.battery.model:
-            slots[-1]["accepts"] = {
-                "value": [reading.battery.model],
-                "source": "read",
-                "note": "the fitted pack",
-                "among_others": True,
-            }
-            configuration["marks"].append({"kind": "battery", "text": reading.battery.model})
-    draft["slots"], draft["memory"] = slots, memory
-    draft["depth_mm"] = max(220.0, max((s["place"]["y_mm"] + s["place"]["h_mm"] for s in slots), default=0) + 15)
-    return draft
+                slot["pcie_lanes"] = _read(drive.port.lanes)
+                slot["pcie_generation"] = _read(drive.port.generation)
+        return slot
+    return None

@@ -2,31 +2,33 @@
 
 from collections.abc import Iterable, Mapping
 
+from pydantic import ValidationError
+
 from ..identify.match import folded
+from ..known.deduce import APART_DB
 from ..known.evidence import Signs
 from ..machine.part import AnyPart, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
-from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
+from ..reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
 from ..standards import ddr
 from ..standards.spd import Spd
 
-#: Antenna chains further apart than this mean a lead is off or swapped, in dB.
-CHAINS_APART_DB = 20
+#: Antenna chains this far apart are worth a look at the plugs; from :data:`APART_DB` on a lead is off or loose.
+LOOK_DB = 8
 
 
 def filled(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, Fittable | None]:
     """Slots whose content the reading proves. A part the catalogue does not know is described by
     what was read of it; a slot the reading says nothing about is left out: never a guess."""
-    known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
-    by_number: Mapping[str, Fittable] = {folded(p.number): p for p in known}
+    by_number = _by_number(machine, parts)
     found: dict[str, Fittable | None] = {}
     for slot in machine.slots:
         match slot:
             case MemorySlot():
                 device = device_in(slot, reading)
-                if device and device.size_gb == 0:
+                if device and device.present is False:
                     found[slot.id] = None
-                elif device:
+                elif device and device.size_gb:
                     part = by_number.get(folded(device.part_number)) if device.part_number else None
                     module = part if isinstance(part, MemoryModule) else module_of(device, reading.images)
                     if module and module.capacity_gb == device.size_gb:
@@ -37,15 +39,33 @@ def filled(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> d
             case CellularSlot():
                 if isinstance(modem := _one(reading.modems, by_number, Cellular), Cellular):
                     found[slot.id] = modem
-            case BatterySlot():
-                read = reading.battery
-                pack = by_number.get(folded(read.model)) if read and read.model else None
-                # One pack read is in one slot: with two, in the one that is known to take it.
-                if read and isinstance(pack, Pack) and slot is _bay_of(machine, pack):
-                    found[slot.id] = pack.model_copy(update={"full_mwh": read.full_mwh})
             case _:
                 pass
-    found.update(_drives(machine, reading, by_number))
+    for slot_id, read in packs_in(machine, reading, parts).items():
+        pack = by_number[folded(read.model)]
+        assert isinstance(pack, Pack)
+        found[slot_id] = pack.model_copy(update={"full_mwh": read.full_mwh})
+    found.update({slot: part for slot, (part, _) in _drives(machine, reading, by_number).items()})
+    return found
+
+
+def _by_number(machine: Configured, parts: Iterable[AnyPart]) -> dict[str, Fittable]:
+    known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
+    return {folded(p.number): p for p in known}
+
+
+def packs_in(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, ReadBattery]:
+    """Each pack as it was read, by the slot it sits in: by its own number, so that two packs are two. A pack that
+    several slots could hold, and one that is listed twice, is placed nowhere."""
+    by_number = _by_number(machine, parts)
+    found: dict[str, ReadBattery] = {}
+    for read in reading.packs:
+        pack = by_number.get(folded(read.model)) if read.model else None
+        if not isinstance(pack, Pack) or sum(folded(p.model) == folded(read.model) for p in reading.packs) > 1:
+            continue
+        slot = _bay_of(machine, pack)
+        if slot is not None and slot.id not in found:
+            found[slot.id] = read
     return found
 
 
@@ -58,12 +78,12 @@ def _bay_of(machine: Configured, pack: Pack) -> BatterySlot | None:
 
 
 def device_in(slot: MemorySlot, reading: Reading) -> ReadModule | None:
-    """The socketed device firmware lists for this socket, by its own name for it."""
+    """The device firmware lists for this socket, by its own name for it. Chips on the board are in no socket."""
     names = {folded(n) for n in (slot.locator, slot.id, slot.name) if n}
-    sockets = [m for m in reading.modules if not m.soldered]
-    exact = [m for m in sockets if folded(m.locator) in names]
-    loose = [m for m in sockets if any(n in folded(m.locator) for n in names)]
-    return next(iter([*exact, *loose]), None)
+    exact = [m for m in reading.modules if m.soldered is not True and folded(m.locator) in names]
+    loose = [m for m in reading.modules if m.soldered is False and any(n in folded(m.locator) for n in names)]
+    # Two devices of one name cannot be told apart.
+    return next((found[0] for found in (exact, loose) if len(found) == 1), None)
 
 
 def module_of(device: ReadModule, images: Iterable[Spd] = ()) -> MemoryModule | None:
@@ -71,35 +91,44 @@ def module_of(device: ReadModule, images: Iterable[Spd] = ()) -> MemoryModule | 
     if device.generation is None or not device.rated_mts or not device.size_gb or not device.part_number:
         return None
     image = next((i for i in images if i.crc_ok and folded(i.part_number) == folded(device.part_number)), None)
-    proved: dict[str, object] = {}
+    proved: dict[str, object] = {"ranks": device.ranks}
     if image:
         proved = {
             "ranks": image.ranks, "chip_width": image.chip_width, "cl": image.cl, "module_type": image.module_type,
-            "voltage_mv": image.voltage_mv, "trfc_ns": image.trfc_ns,
+            "voltage_mv": image.voltage_mv, "trfc_ns": image.trfc_ns, "clock_driver": image.clock_driver,
         }  # fmt: skip
     grade = next((g for g in ddr.GRADES.get(device.generation, ()) if ddr.same_grade(g, device.rated_mts)), None)
     if grade is None:
         return None
-    return MemoryModule.model_validate(
-        {
-            "number": device.part_number,
-            "maker": device.maker,
-            "name": f"{device.part_number}, {device.size_gb} GB, as read",
-            "generation": device.generation,
-            "capacity_gb": device.size_gb,
-            "grade_mts": grade,
-            "note": "read from the running system",
-        }
-        | proved
-    )
+    try:
+        return MemoryModule.model_validate(
+            {
+                "number": device.part_number,
+                "maker": device.maker,
+                "name": f"{device.part_number}, {device.size_gb} GB, as read",
+                "generation": device.generation,
+                "capacity_gb": device.size_gb,
+                "grade_mts": grade,
+                "note": "read from the running system",
+            }
+            | {k: v for k, v in proved.items() if v is not None}
+        )
+    except ValidationError:  # figures no module has: what was read is shown, and fills no socket
+        return None
 
 
 def _one(read: Iterable[ReadRadio], by_number: Mapping[str, Fittable], kind: type) -> Fittable | None:
     names = [folded(f"{r.name} {r.id}") for r in read]
-    cards = [p for n, p in by_number.items() if isinstance(p, kind) and any(n in r for r in names)]
+    cards = [p for n, p in by_number.items() if isinstance(p, kind) and any(_names(r, n, p) for r in names)]
     longest = max((len(folded(c.number)) for c in cards), default=0)
     cards = [c for c in cards if len(folded(c.number)) == longest]
     return cards[0] if len(cards) == 1 else None
+
+
+def _names(read: str, number: str, card: Fittable) -> bool:
+    """Does what the bus says name this card: by its number, or by the id its subsystem carries?"""
+    fru = getattr(card, "fru", None)
+    return number in read or bool(fru and folded(fru) in read)
 
 
 def part_of(drive: ReadDrive, by_number: Mapping[str, Fittable]) -> M2Drive | BayDrive | None:
@@ -110,18 +139,38 @@ def part_of(drive: ReadDrive, by_number: Mapping[str, Fittable]) -> M2Drive | Ba
     return parts[0] if len(parts) == 1 else None
 
 
-def _drives(machine: Configured, reading: Reading, by_number: Mapping[str, Fittable]) -> dict[str, Fittable | None]:
-    """Drives by number, placed only where one slot alone can hold them."""
-    found: dict[str, Fittable | None] = {}
+def _drives(
+    machine: Configured, reading: Reading, by_number: Mapping[str, Fittable]
+) -> dict[str, tuple[M2Drive | BayDrive, tuple[ReadDrive, ...]]]:
+    """Drives by number, each with its slot: the one at its address, else the only one that can hold it. Equal drives
+    fill as many equal slots; which of them is where is then open, and each slot is given all of them."""
+    found: dict[str, tuple[M2Drive | BayDrive, tuple[ReadDrive, ...]]] = {}
+    left: dict[str, tuple[M2Drive | BayDrive, list[ReadDrive]]] = {}
     for drive in reading.drives:
         part = part_of(drive, by_number)
         if part is None:
             continue
+        at = [s for s in machine.slots if could_hold(s, part) and _is_at(s, drive, reading)]
+        if len(at) == 1 and at[0].id not in found:
+            found[at[0].id] = (part, (drive,))
+        else:
+            left.setdefault(part.number, (part, []))[1].append(drive)
+    for part, drives in left.values():
         homes = [s for s in machine.slots if s.id not in found and could_hold(s, part)]
         today = [s for s in homes if s.fitted and s.fitted.number == part.number]
-        if len(homes) == 1 or today:
-            found[(today or homes)[0].id] = part
+        # As many as there are: all places that can hold them, or those they were delivered in.
+        for places in (today, homes):
+            if len(places) == len(drives):
+                found |= {s.id: (part, tuple(drives)) for s in places}
+                break
     return found
+
+
+def _is_at(slot: Slot, drive: ReadDrive, reading: Reading) -> bool:
+    """Does the drive hang where the slot does: by the address the library has, or the one firmware lists?"""
+    here = {drive.pci, drive.port_pci} - {""}
+    listed = {s.pci for s in reading.slots if s.pci and folded(s.name) == folded(slot.name)}
+    return bool(here & ({getattr(slot, "pci", "")} | listed))
 
 
 def could_hold(slot: Slot, part: M2Drive | BayDrive) -> bool:
@@ -143,15 +192,21 @@ def could_hold(slot: Slot, part: M2Drive | BayDrive) -> bool:
 
 
 def drive_in(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, ReadDrive]:
-    """The drive as it was read, by the slot it was placed in."""
-    known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
-    placed = _drives(machine, reading, {folded(p.number): p for p in known})
+    """The drive as it was read, by the slot it was placed in. Of equal drives only what all of them agree on."""
     found = {}
-    for slot_id, part in placed.items():
-        drive = next((d for d in reading.drives if part and folded(part.number) in folded(d.model)), None)
-        if drive:
-            found[slot_id] = drive
+    for slot_id, (_, drives) in _drives(machine, reading, _by_number(machine, parts)).items():
+        told = [d.model_dump(exclude={"volumes"}) for d in drives]
+        differ = {k for k in told[0] if any(t[k] != told[0][k] for t in told)}
+        blank = ReadDrive(name="")
+        found[slot_id] = drives[0].model_copy(update={k: getattr(blank, k) for k in differ})
     return found
+
+
+def started_in(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> str:
+    """The slot whose drive firmware started from, "" where the reading does not prove it."""
+    placed = _drives(machine, reading, _by_number(machine, parts))
+    slots = [s for s, (_, drives) in placed.items() if len(drives) == 1 and drives[0].started]
+    return slots[0] if len(slots) == 1 else ""
 
 
 def signs(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, Signs]:
@@ -159,39 +214,56 @@ def signs(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> di
     found = {s: Signs(running=d.running, port=d.port) for s, d in drive_in(machine, reading, parts).items()}
     radios = [s for s in machine.slots if isinstance(s, RadioSlot)]
     if len(radios) == 1 and len(reading.radios) == 1:
-        found[radios[0].id] = Signs(bluetooth=reading.bluetooth, chains_dbm=reading.radios[0].chains_dbm)
+        radio, blue = reading.radios[0], reading.bluetooth
+        # Bluetooth that may be a stick's proves no wire of the slot.
+        mine = True if blue and blue.fixed else None
+        found[radios[0].id] = Signs(running=radio.running, port=radio.port, bluetooth=mine, chains_dbm=radio.chains_dbm)
     return found
 
 
 def observed(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, tuple[str, ...]]:
     """What the reading says of each slot beside its part: running against rated, the link as it is
     against what both ends could do, wear, and the signal on each antenna."""
-    lines: dict[str, list[str]] = {}
-    known = [s.fitted for s in machine.slots if s.fitted] + [p for p in parts if p.kind != "accessory"]
+    parts = list(parts)
+    lines: dict[str, list[str]] = {s.id: [] for s in machine.slots}
     for slot in machine.slots:
-        here = lines.setdefault(slot.id, [])
-        match slot:
-            case MemorySlot():
-                device = device_in(slot, reading)
-                if device and device.running_mts and device.rated_mts:
-                    slower = not ddr.same_grade(device.running_mts, device.rated_mts)
-                    here.append(f"runs {device.running_mts}, rated {device.rated_mts}{': held back' if slower else ''}")
-            case RadioSlot():
-                for radio in reading.radios[:1]:
-                    here.append(f"{radio.name} {radio.id}".strip())
-                    if radio.chains_dbm:
-                        signal = ", ".join(f"{c} dBm" for c in radio.chains_dbm)
-                        apart = max(radio.chains_dbm) - min(radio.chains_dbm) >= CHAINS_APART_DB
-                        here.append(f"signal {signal}{': look at the leads' if apart else ''}")
-            case BatterySlot():
-                if reading.battery and (wear := reading.battery.wear_percent) is not None:
-                    cycles = f", {reading.battery.cycles} cycles" if reading.battery.cycles else ""
-                    here.append(f"wear {wear} %{cycles}")
-            case _:
-                pass
-    for slot_id, drive in drive_in(machine, reading, known).items():
+        if isinstance(slot, MemorySlot) and (device := device_in(slot, reading)):
+            lines[slot.id] += _rates(device)
+        elif isinstance(slot, RadioSlot):
+            lines[slot.id] += [line for radio in reading.radios[:1] for line in _radio(radio)]
+    for slot_id, pack in packs_in(machine, reading, parts).items():
+        if (wear := pack.wear_percent) is not None:
+            cycles = f", {pack.cycles} cycles" if pack.cycles else ""
+            lines[slot_id].append(f"wear {wear} %{cycles}")
+    for slot_id, drive in drive_in(machine, reading, parts).items():
         if drive.running:
             ends = [f"the drive could {drive.capable}"] if drive.capable else []
             ends += [f"its slot {drive.port}"] if drive.port else []
             lines[slot_id].append(f"link {drive.running}{', ' + ', '.join(ends) if ends else ''}")
+        state = [f"firmware {drive.firmware}"] if drive.firmware else []
+        state += [f"{drive.temperature_c} °C"] if drive.temperature_c is not None else []
+        state += [f"{drive.worn_percent} % of its rated life used"] if drive.worn_percent is not None else []
+        if state:
+            lines[slot_id].append(", ".join(state))
     return {slot: tuple(said) for slot, said in lines.items() if said}
+
+
+def _rates(device: ReadModule) -> list[str]:
+    if not device.running_mts or not device.rated_mts:
+        return []
+    if ddr.shown_as_half(device.running_mts, device.rated_mts):
+        sure = ddr.truly_running(device.running_mts, device.rated_mts, device.generation)
+        doubt = "" if sure else ": the clock, or really half; the firmware's screen tells"
+        return [f"shows {device.running_mts}, half of its {device.rated_mts}{doubt}"]
+    slower = ddr.exact_mts(device.running_mts) < ddr.exact_mts(device.rated_mts)
+    return [f"runs {device.running_mts}, rated {device.rated_mts}{': held back' if slower else ''}"]
+
+
+def _radio(radio: ReadRadio) -> list[str]:
+    found = [f"{radio.name} {radio.id}".strip()]
+    if radio.chains_dbm:
+        signal = ", ".join(f"{c} dBm" for c in radio.chains_dbm)
+        apart = max(radio.chains_dbm) - min(radio.chains_dbm)
+        doubt = ": a lead off or loose, look at the leads" if apart >= APART_DB else ""
+        found.append(f"signal {signal}{doubt or (': look at the plugs' if apart >= LOOK_DB else '')}")
+    return found

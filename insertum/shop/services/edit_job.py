@@ -52,6 +52,7 @@ _OF_A_MACHINE: dict[str, Any] = {
     "/survey/fitted": {},
     "/survey/measured": {},
     "/survey/reading": None,
+    "/survey/believed": {},
     "/plan/credits": {},
 }
 

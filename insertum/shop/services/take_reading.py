@@ -10,8 +10,8 @@ from ...core.job.shape import Job
 from ...core.prove.compare import same_machine
 from ...core.reading import Reading
 from ...formats.bundle import files_of
-from ...formats.tools import read_bundle
-from .edit_job import write
+from ...formats.readings import read_bundle
+from .edit_job import write, write_all
 from .jobs import desk_of
 
 
@@ -27,7 +27,9 @@ def take_reading(
     if desk.job.identify.configuration:
         same_machine(desk.plain.system_name, reading)
     if station == "survey":
-        return write(number, "/survey/reading", reading.model_dump(mode="json"), who), reading
+        # What was believed before was said of another reading.
+        found = {"/survey/reading": reading.model_dump(mode="json"), "/survey/believed": {}}
+        return write_all(number, found, who), reading
     _ = desk.must_plan
     readings = [r.model_dump(mode="json") for r in (*desk.job.prove.readings, reading)]
     return write(number, "/prove/readings", readings, who), reading

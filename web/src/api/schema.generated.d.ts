@@ -353,6 +353,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/survey/believe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Believe
+         * @description One act: the library's word counts on this job, or the reading's does and goes to the library for review.
+         */
+        post: operations["insertum_api_survey_believe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/reading/{station}": {
         parameters: {
             query?: never;
@@ -2567,7 +2587,7 @@ export interface components {
             /** Name */
             name: string;
             /** Year */
-            year: number;
+            year?: number | null;
             /** Processor */
             processor: string;
             /** Cores */
@@ -3127,7 +3147,8 @@ export interface components {
              *       "notes": "",
              *       "reading": null,
              *       "not_working": [],
-             *       "as_usual": null
+             *       "as_usual": null,
+             *       "believed": {}
              *     }
              */
             survey: components["schemas"]["Surveyed"];
@@ -4250,8 +4271,31 @@ export interface components {
             /** @default [] */
             antenna_bands: components["schemas"]["Fact_tuple_str__________"];
         };
-        /** ReadBattery */
+        /**
+         * ReadAdapter
+         * @description The plugged-in supply, as far as the system knows it: what it can deliver, in mW.
+         */
+        ReadAdapter: {
+            /** Online */
+            online?: boolean | null;
+            /** Most Mw */
+            most_mw?: number | null;
+        };
+        /**
+         * ReadBattery
+         * @description One pack, under the name the system gives it. ``status`` is the tool's word (Charging, Discharging, Full).
+         */
         ReadBattery: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
             /**
              * Model
              * @default
@@ -4263,11 +4307,30 @@ export interface components {
             full_mwh?: number | null;
             /** Cycles */
             cycles?: number | null;
+            /** Voltage Mv */
+            voltage_mv?: number | null;
+            /**
+             * Status
+             * @default
+             */
+            status: string;
+        };
+        /**
+         * ReadBluetooth
+         * @description Bluetooth as a USB device. ``fixed`` is whether it is part of the machine (no stick), ``driver`` whether the
+         *     system drives it; None where no tool tells.
+         */
+        ReadBluetooth: {
+            /** Fixed */
+            fixed?: boolean | null;
+            /** Driver */
+            driver?: boolean | null;
         };
         /**
          * ReadDrive
          * @description ``capable`` is what the drive could do, ``port`` what the slot's end could, ``running`` what they
-         *     agreed on when it was read (an idle link may show a lower generation); ``pci`` its address.
+         *     agreed on when it was read (an idle link may show a lower generation); ``pci`` is its controller's address,
+         *     ``port_pci`` that of the port before it. ``worn_percent`` is the share of its rated life it reports as used.
          */
         ReadDrive: {
             /** Name */
@@ -4299,6 +4362,25 @@ export interface components {
              * @default
              */
             pci: string;
+            /**
+             * Port Pci
+             * @default
+             */
+            port_pci: string;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware: string;
+            /** Temperature C */
+            temperature_c?: number | null;
+            /** Worn Percent */
+            worn_percent?: number | null;
+            /**
+             * Volumes
+             * @default []
+             */
+            volumes: components["schemas"]["ReadVolume"][];
         };
         /**
          * ReadLoad
@@ -4320,19 +4402,22 @@ export interface components {
         };
         /**
          * ReadModule
-         * @description One memory device. ``soldered`` is chips on the board; size 0 is an empty socket. ``bank`` and ``channel`` are
-         *     firmware's words for where it hangs, ``voltage_mv`` what it is given; None or empty where no tool says.
+         * @description One place for memory as firmware lists it. ``present`` tells filled from empty, None where nothing tells;
+         *     sizes in MB, so that 512 MB and 1.5 GB stay themselves. ``soldered`` is chips on the board. ``bank`` and
+         *     ``channel`` are firmware's words for where it hangs, ``voltage_mv`` what it is given.
          */
         ReadModule: {
-            /** Locator */
-            locator: string;
-            /** Size Gb */
-            size_gb: number;
             /**
-             * Soldered
-             * @default false
+             * Locator
+             * @default
              */
-            soldered: boolean;
+            locator: string;
+            /** Present */
+            present?: boolean | null;
+            /** Size Mb */
+            size_mb?: number | null;
+            /** Soldered */
+            soldered?: boolean | null;
             /** Rated Mts */
             rated_mts?: number | null;
             /** Running Mts */
@@ -4344,6 +4429,11 @@ export interface components {
             part_number: string;
             /** Generation */
             generation?: number | null;
+            /**
+             * Low Power
+             * @default false
+             */
+            low_power: boolean;
             /**
              * Maker
              * @default
@@ -4370,8 +4460,24 @@ export interface components {
             voltage_mv?: number | null;
         };
         /**
+         * ReadPort
+         * @description A PCI Express port: what it could at most. ``holds`` is the address of what was found behind it, "" for
+         *     nothing (an empty slot, a part that is off, or a port that leads nowhere).
+         */
+        ReadPort: {
+            /** Pci */
+            pci: string;
+            capable?: components["schemas"]["Link"] | null;
+            /**
+             * Holds
+             * @default
+             */
+            holds: string;
+        };
+        /**
          * ReadRadio
-         * @description ``chains_dbm`` is the signal on each antenna: far apart means a lead off or swapped.
+         * @description ``chains_dbm`` is the signal on each antenna: far apart means a lead off or swapped. ``bus`` is how it was
+         *     seen ("pcie", "usb"), ``pci`` its address, the links as a drive's.
          */
         ReadRadio: {
             /** Name */
@@ -4391,6 +4497,24 @@ export interface components {
              * @default []
              */
             chains_dbm: number[];
+            /**
+             * Bus
+             * @default
+             */
+            bus: string;
+            /**
+             * Pci
+             * @default
+             */
+            pci: string;
+            capable?: components["schemas"]["Link"] | null;
+            running?: components["schemas"]["Link"] | null;
+            port?: components["schemas"]["Link"] | null;
+            /**
+             * Port Pci
+             * @default
+             */
+            port_pci: string;
         };
         /**
          * ReadSlot
@@ -4406,18 +4530,58 @@ export interface components {
             kind: string;
             /** In Use */
             in_use?: boolean | null;
+            /**
+             * Pci
+             * @default
+             */
+            pci: string;
+        };
+        /**
+         * ReadVolume
+         * @description A file system on a drive. ``used_bytes`` is known of mounted ones only; ``loader`` marks the partition
+         *     firmware starts from (the EFI system partition), ``started`` the one it did start from.
+         */
+        ReadVolume: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** Size Bytes */
+            size_bytes?: number | null;
+            /** Used Bytes */
+            used_bytes?: number | null;
+            /**
+             * Mounted
+             * @default
+             */
+            mounted: string;
+            /**
+             * Loader
+             * @default false
+             */
+            loader: boolean;
+            /**
+             * Started
+             * @default false
+             */
+            started: boolean;
         };
         /**
          * Reading
-         * @description One look at one machine. ``system`` is what firmware calls it.
+         * @description One look at one machine. ``system`` is what firmware calls it. ``own_system`` is whether what ran was the
+         *     owner's system (True) or the stick the reading was taken from (False); its load speaks of the owner's use only
+         *     where it is True. ``memory_complete`` is True where every place firmware counts is listed with its size.
          */
         Reading: {
             /**
              * Format
-             * @default insertum-reading/1
+             * @default insertum-reading/2
              * @constant
              */
-            format: "insertum-reading/1";
+            format: "insertum-reading/2";
             /**
              * Maker
              * @default
@@ -4451,6 +4615,11 @@ export interface components {
              */
             modules: components["schemas"]["ReadModule"][];
             /**
+             * Memory Complete
+             * @default false
+             */
+            memory_complete: boolean;
+            /**
              * Drives
              * @default []
              */
@@ -4465,9 +4634,13 @@ export interface components {
              * @default []
              */
             modems: components["schemas"]["ReadRadio"][];
-            /** Bluetooth */
-            bluetooth?: boolean | null;
-            battery?: components["schemas"]["ReadBattery"] | null;
+            bluetooth?: components["schemas"]["ReadBluetooth"] | null;
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["ReadBattery"][];
+            adapter?: components["schemas"]["ReadAdapter"] | null;
             /** Word Bits */
             word_bits?: number | null;
             /** Arrays */
@@ -4485,16 +4658,29 @@ export interface components {
              */
             slots: components["schemas"]["ReadSlot"][];
             /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["ReadPort"][];
+            /**
              * Images
              * @default []
              */
             images: components["schemas"]["Spd"][];
+            /** Own System */
+            own_system?: boolean | null;
             load?: components["schemas"]["ReadLoad"] | null;
             /**
              * Understood
              * @default []
              */
             understood: string[];
+            /**
+             * Cut Off
+             * @description files that end in the middle of a line
+             * @default []
+             */
+            cut_off: string[];
             /**
              * Not Understood
              * @default []
@@ -4617,15 +4803,16 @@ export interface components {
         };
         /**
          * Soldered
-         * @description Memory on the board: counts towards the ceiling and the channel it sits on.
+         * @description Memory on the board: counts towards the ceiling and the channel it sits on. A rating or a channel nobody has
+         *     told is None.
          */
         Soldered: {
             /** Capacity Gb */
             capacity_gb: number;
             /** Rated Mts */
-            rated_mts: number;
+            rated_mts?: number | null;
             /** Channel */
-            channel: string;
+            channel?: string | null;
             /** Density Gbit */
             density_gbit?: number | null;
         };
@@ -4658,6 +4845,8 @@ export interface components {
              * @default false
              */
             ecc: boolean;
+            /** Clock Driver */
+            clock_driver?: boolean | null;
             /** Grade Mts */
             grade_mts?: number | null;
             /** Cl */
@@ -4757,6 +4946,14 @@ export interface components {
              */
             not_working: string[];
             as_usual?: components["schemas"]["AsUsual"] | null;
+            /**
+             * Believed
+             * @description who is believed where reading and library disagree, by the contradiction's id
+             * @default {}
+             */
+            believed: {
+                [key: string]: "reading" | "library";
+            };
         };
         /**
          * Terms
@@ -5225,9 +5422,12 @@ export interface components {
         /**
          * Contradiction
          * @description ``attribute`` and ``value`` make the claim where the disagreement is about one fact; they are
-         *     empty where it is about the machine as a whole.
+         *     empty where it is about the machine as a whole. ``id`` names it on the job; ``mend`` is what believing the reading
+         *     asks for, where it is more than a claim.
          */
         Contradiction: {
+            /** Id */
+            id: string;
             /** Says */
             says: string;
             /** Library */
@@ -5243,6 +5443,11 @@ export interface components {
             attribute: string;
             /** Value */
             value?: unknown;
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
         };
         /**
          * FactView
@@ -5324,15 +5529,19 @@ export interface components {
         };
         /**
          * ReadView
-         * @description The reading in short: what was understood, what was not, and what it says of the machine.
+         * @description The reading in short: which files were understood and which not, what it proved and what it left open.
          */
         ReadView: {
             /** Understood */
             understood: string[];
             /** Not Understood */
             not_understood: string[];
-            /** Says */
-            says: string[];
+            /** Proved */
+            proved: string[];
+            /** Left Open */
+            left_open: string[];
+            /** Weak */
+            weak: string[];
         };
         /**
          * Review
@@ -5441,6 +5650,10 @@ export interface components {
             /** Usual */
             usual: components["schemas"]["Usual"][];
             as_usual: components["schemas"]["AsUsual"] | null;
+            /** Believed */
+            believed: {
+                [key: string]: "reading" | "library";
+            };
         };
         /**
          * Usual
@@ -5572,6 +5785,19 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Belief
+         * @description Who is right where reading and library disagree, by the contradiction's id.
+         */
+        Belief: {
+            /** Id */
+            id: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "reading" | "library";
         };
         /**
          * Extra
@@ -6279,7 +6505,7 @@ export interface components {
             /** Title */
             title: string;
             /** Year */
-            year: number;
+            year: number | null;
             /** Processor */
             processor: string;
             /** Slots */
@@ -6455,7 +6681,7 @@ export interface components {
             /** Title */
             title: string;
             /** Year */
-            year: number;
+            year: number | null;
             /** Processor */
             processor: string;
             /** Graphics */
@@ -7641,6 +7867,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_survey_believe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Belief"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             /** @description Bad Request */

@@ -35,7 +35,8 @@ export function MachinePage() {
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1200px] space-y-3">
         <Heading title={data.title}>
-          {data.year}, {data.processor}, graphics {data.graphics || 'not said'} ·{' '}
+          {data.year ? `${data.year}, ` : ''}
+          {data.processor}, graphics {data.graphics || 'not said'} ·{' '}
           <Link to={`/machines/edit?machine=${machine}&configuration=${configuration}`}>edit</Link> ·{' '}
           <Link to={`/machines/edit?copy=${machine}&configuration=${configuration}`}>copy</Link> ·{' '}
           <a href={`/api/machines/${machine}/file`}>export</a>

@@ -24,7 +24,7 @@ export function Machines() {
   const shown = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean)
     return (data?.lines ?? []).filter((m) => {
-      const all = `${m.title} ${m.processor} ${m.year} ${m.slots}`.toLowerCase()
+      const all = `${m.title} ${m.processor} ${m.year ?? ''} ${m.slots}`.toLowerCase()
       return words.every((w) => all.includes(w))
     })
   }, [data, text])
@@ -98,7 +98,7 @@ function List({ lines }: { lines: readonly Schemas['MachineLine'][] }) {
             >
               <span className="truncate font-semibold">{m.title}</span>
               <span className="truncate">{m.processor}</span>
-              <span className="num">{m.year}</span>
+              <span className="num">{m.year ?? ''}</span>
               <span className="text-ink-2 truncate text-[12.5px]">{m.slots}</span>
               <Sure line={m} />
             </div>

@@ -79,7 +79,9 @@ export function Shell({
                   id={id}
                   className="num w-full"
                   value={text(c['year'])}
-                  onChange={(e) => configuration(i, { year: Number(e.target.value) || e.target.value })}
+                  onChange={(e) =>
+                    configuration(i, { year: e.target.value ? Number(e.target.value) || e.target.value : null })
+                  }
                 />
               )}
             </Labelled>
@@ -98,7 +100,6 @@ export function Shell({
           const fresh = {
             id: `configuration-${n}`,
             name: text(draft['name']),
-            year: 2024,
             processor: 'unknown',
             marks: [],
           }

@@ -3,6 +3,23 @@ import type { Schemas } from '../../api/client'
 import { useJobNumber } from '../../api/job'
 import { Button, FileDrop } from '../../ui/basics'
 
+/** What a reading says, a line each. */
+function Lines({ title, lines, none }: { title: string; lines: string[]; none: string }) {
+  return (
+    <div>
+      <h3 className="text-ink-2 text-[12px] font-semibold">
+        {title} ({lines.length})
+      </h3>
+      <ul className="mt-0.5 space-y-0.5 text-[12.5px]">
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+        {!lines.length && <li className="text-ink-2">{none}</li>}
+      </ul>
+    </div>
+  )
+}
+
 /** What the running system said of itself, and how to ask it. */
 export function Reading({
   data,
@@ -33,8 +50,22 @@ export function Reading({
       </div>
       {r && (
         <>
-          <p className="mt-1.5 text-[12.5px]">{r.says.join(' · ')}</p>
-          <p className="text-ink-2 text-[12.5px]">
+          <div className="mt-2 grid grid-cols-2 gap-4">
+            <Lines title="Proved" lines={r.proved} none="Nothing of this machine." />
+            <Lines title="Left open" lines={r.left_open} none="Nothing a tool could have told." />
+          </div>
+          {data.contradictions.length > 0 && (
+            <p className="text-refused mt-1.5 text-[12.5px]">
+              It contradicts the library in {data.contradictions.length}{' '}
+              {data.contradictions.length === 1 ? 'place' : 'places'}: beside the map.
+            </p>
+          )}
+          {r.weak.map((w) => (
+            <p key={w} className="text-ink-2 mt-1 text-[12.5px]">
+              {w}
+            </p>
+          ))}
+          <p className="text-ink-2 mt-1.5 text-[12.5px]">
             Read: {r.understood.join(', ')}. {r.not_understood.length ? 'Not understood:' : 'All of it was understood.'}
           </p>
           {!!r.not_understood.length && (

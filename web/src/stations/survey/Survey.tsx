@@ -4,7 +4,7 @@ import { useAct, useJobNumber, useStation } from '../../api/job'
 import { Facts } from '../../library/Facts'
 import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
-import { ErrorNote, Heading, Note } from '../../ui/basics'
+import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
 import { money } from '../../words'
 import { AsUsual } from './AsUsual'
@@ -204,18 +204,44 @@ function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
 }
 
 function Contradictions({ data }: { data: Survey }) {
+  const number = useJobNumber()
+  const believe = useAct<{ id: string; right: 'reading' | 'library' }>((_, body) =>
+    answer(client.POST('/api/jobs/{number}/survey/believe', { params: { path: { number } }, body })),
+  )
   return (
     <>
-      {data.contradictions.map((c) => (
-        <Note key={c.says} kind="refused">
-          <span className="font-semibold">{c.says}</span>
-          <span className="block">
-            Library: <span className="num">{c.library}</span> ({c.source}) · read here:{' '}
-            <span className="num">{c.read}</span>
-          </span>
-          {c.attribute && <ClaimButton attribute={c.attribute} typed={c.read.replace(/ MT\/s$/, '')} source="read" />}
-        </Note>
-      ))}
+      <ErrorNote error={believe.error} />
+      {data.contradictions.map((c) => {
+        const right = data.believed[c.id]
+        return (
+          <Note key={c.id} kind={right ? 'plain' : 'refused'}>
+            <span className="font-semibold">{c.says}</span>
+            <span className="block">
+              Library: <span className="num">{c.library}</span> ({c.source}) · read here:{' '}
+              <span className="num">{c.read}</span>
+            </span>
+            <span className="mt-1 flex flex-wrap gap-2">
+              {(['reading', 'library'] as const).map((side) => (
+                <Button
+                  key={side}
+                  kind={right === side ? 'main' : 'plain'}
+                  onClick={() => believe.mutate({ id: c.id, right: side })}
+                >
+                  {right === side ? `The ${side} is believed` : `Believe the ${side}`}
+                </Button>
+              ))}
+            </span>
+            {right === 'reading' && (
+              <span className="mt-1 block text-[12.5px]">
+                {c.mend || 'It counts on this job, and goes to the library for review.'}
+              </span>
+            )}
+            {right === 'library' && (
+              <span className="mt-1 block text-[12.5px]">The library’s description stands on this job.</span>
+            )}
+          </Note>
+        )
+      })}
       {data.claims.map((c) => (
         <Note key={c.id} kind="measure_first">
           Waits for review: {c.label} {c.value} ({c.source}); the library says {c.library}. {c.note}
