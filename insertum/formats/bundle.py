@@ -56,7 +56,7 @@ def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
         raise InputError(f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read", where)
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            infos = [i for i in archive.infolist() if not i.is_dir()]
+            infos = [i for i in archive.infolist() if not i.filename.endswith("/")]
             names = [i.filename for i in infos]
             if len(set(names)) < len(names):
                 raise InputError("two files of one path", where, "Gather it again.")
@@ -72,7 +72,16 @@ def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
             return found
     except InputError:
         raise
-    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError, EOFError, ValueError, zlib.error) as error:
+    except (
+        zipfile.BadZipFile,
+        RuntimeError,
+        NotImplementedError,
+        OSError,
+        EOFError,
+        ValueError,
+        LookupError,
+        zlib.error,
+    ) as error:
         raise InputError(f"the zip cannot be opened: {error}", where, "Gather it again.") from error
 
 

@@ -395,3 +395,33 @@ def test_a_supplier_who_does_not_answer_changes_nothing(client, settings) -> Non
     status, problem = post(client, "/api/parts/refresh", {})
     assert (status, "reached" in problem["what"], bool(problem["mend"])) == (400, True, True)
     assert client.get("/api/parts.csv").content == before
+
+
+def test_one_act_believes_either_side_of_a_contradiction(client) -> None:
+    """Memory that was read faster than the library says it runs."""
+    files = json.loads(client.get("/api/jobs/147/simulated/survey").content)
+    table = files["files"]["dmidecode.txt"]
+    files["files"]["dmidecode.txt"] = table.replace("Configured Memory Speed: 2933", "Configured Memory Speed: 3200")
+    bundle = SimpleUploadedFile("b.json", json.dumps(files).encode())
+    assert client.post("/api/jobs/147/reading/survey", {"file": bundle}).status_code == 200
+    (said,) = client.get("/api/jobs/147/survey").json()["contradictions"]
+    assert (said["id"], said["library"], said["read"]) == ("memory.speed_mts", "2933 MT/s", "3200 MT/s")
+
+    def believe(right: str, id: str = "memory.speed_mts"):
+        return client.post("/api/jobs/147/survey/believe", {"id": id, "right": right}, content_type="application/json")
+
+    def runs_at() -> str:
+        view = client.get("/api/jobs/147/survey").json()
+        return next(f["value"] for f in view["map"]["board"] if f["attribute"] == "memory.speed_mts")
+
+    assert runs_at() == "3200"
+    assert believe("library").status_code == 200 and runs_at() == "2933"
+    for _ in range(2):  # said twice it is one claim
+        assert believe("reading").status_code == 200
+    view = client.get("/api/jobs/147/survey").json()
+    assert runs_at() == "3200" and view["believed"] == {"memory.speed_mts": "reading"}
+    assert [(c["attribute"], c["source"]) for c in view["claims"]] == [("memory.speed_mts", "read")]
+    assert believe("library", "nothing").status_code == 400
+    again = SimpleUploadedFile("b.json", json.dumps(files).encode())
+    client.post("/api/jobs/147/reading/survey", {"file": again})
+    assert client.get("/api/jobs/147/survey").json()["believed"] == {}  # it was said of another reading

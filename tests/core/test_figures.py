@@ -5,8 +5,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from insertum.core.base import money, plural
+from insertum.core.bench.sheet import sheet
+from insertum.core.fit.judge import judge_build
+from insertum.core.known.school import proven_value
+from insertum.core.machine.claim import Claim
+from insertum.core.plan.need import Need
+from insertum.core.plan.planner import plan
+from insertum.core.plan.request import PlanRequest, Terms, Use
+from insertum.core.plan.tally import tally
 from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
 from insertum.core.standards.wlan import RadioSide
+from insertum.core.survey.bench import build_today
+
+from . import made
 
 
 @pytest.mark.parametrize(
@@ -139,3 +150,80 @@ def test_words() -> None:
         "2 leads",
         "3 antennae",
     ]
+
+
+# -- figures that stand in a sentence or a sum, each by hand ----------------------------------------
+@pytest.mark.parametrize(
+    ("generation", "gb", "gbit"),
+    [
+        # one or two ranks of x8 or x16: the least dense chips the largest documented module can be made of
+        (4, 16, 8), (4, 32, 16), (4, 8, 4), (5, 8, 16), (5, 16, 16), (5, 48, 24), (5, 32, 16), (3, 8, 4), (3, 2, 1),
+        (None, 2, 1), (None, 4, 2), (None, 8, 4), (None, 16, 8), (None, 32, 16), (None, 48, 24), (None, 64, 32),
+    ],
+)  # fmt: skip
+def test_the_largest_documented_module_tells_a_density(generation, gb, gbit) -> None:
+    sockets = {s: {"limit_gb": gb, "generation": generation} for s in ("memory-a", "memory-b")}
+    known = build_today(made.machine(sockets, memory_density_gbit=None)).known
+    assert max(known.densities.sure) == gbit  # with those it brings
+    assert f"a documented {gb} GB module has chips of {gbit} Gbit at least" in known.densities.steps
+
+
+@pytest.mark.parametrize(
+    ("claims", "value"),
+    [
+        ([(16, 1, 0), (32, 1, 0)], 32),
+        ([(32, 1, 0), (16, 2, 0)], 32),
+        ([(16, 1, 0), (32, 1, 1)], 16),  # a failure at that value
+        ([(16, 1, 0), (32, 0, 0)], 16),  # nobody has seen it work
+        ([], None),
+    ],
+)
+def test_the_highest_value_proven_counts(claims, value) -> None:
+    told = [Claim[int](value=v, source="proven", count=c, failures=f) for v, c, f in claims]
+    assert proven_value(told, "only", "") == value
+
+
+@pytest.mark.parametrize(
+    ("percent", "years", "factor", "used"),
+    [(12, 3, 1.404928, 140.4928), (25, 2, 1.5625, 156.25), (0, 5, 1, 100), (50, 0, 1, 100)],
+)
+def test_growth_compounds_over_the_years(percent, years, factor, used) -> None:
+    grown, by = Use(used_gb=100, growth_percent=percent, years=years).grown()
+    assert (round(by, 9), round(grown.used_gb, 9)) == (factor, used)
+
+
+def test_a_credit_stands_in_the_sum() -> None:
+    build = made.build(memory_a=made.module("OLD")).with_part("memory-a", made.module("NEW", 3000))
+    told = tally(build, Terms(credits={"memory-a": 1234}, rate_minor_per_hour=0), Use())
+    assert "credit for parts taken out: −12.34" in told.sum and told.total_minor == 3000 - 1234
+
+
+def test_the_exchange_is_shared_out_only_where_there_are_two_halves() -> None:
+    """Memory A takes 120 s: half and half for an exchange, all of it for taking out or putting in alone."""
+
+    def seconds(before, after) -> list[int]:
+        build = made.build(memory_a=before).with_part("memory-a", after)
+        return [s.seconds for s in sheet(build).steps if s.id in ("out:memory-a", "in:memory-a")]
+
+    old, new = made.module("OLD"), made.module("NEW")
+    assert seconds(old, new) == [60, 60]
+    assert seconds(old, None) == [120] and seconds(None, new) == [120]
+
+
+def test_an_unmet_need_is_called_by_its_own_name() -> None:
+    need = Need(kind="memory_capacity", floor=4, comfort=64, ceiling=128, weight=1, note="the scans")
+    asked = PlanRequest(
+        machine=made.machine().machine, configuration="only", parts=(), needs=(need,), use=Use(), terms=Terms(),
+        fitted={"memory-a": made.module("OLD")},
+    )  # fmt: skip
+    assert [u.partition(":")[0] for s in plan(asked).stances for u in s.unmet][:1] == ["the scans"]
+
+
+def test_what_was_so_before_is_not_what_a_build_does() -> None:
+    """A module that a slower neighbour holds back today is no finding of a build that changes the drive."""
+    quick, slow = made.module("QUICK"), made.module("SLOW", grade_mts=2400)
+    drive = made.drive("NEW")
+    held = made.build(memory_a=quick, memory_b=slow).with_part("drive-1", drive)
+    assert judge_build(held)["memory-a"].findings == ()
+    slows = made.build(memory_a=quick).with_part("memory-b", slow)
+    assert [f.verdict for f in judge_build(slows)["memory-a"].findings] == ["held_back"]
