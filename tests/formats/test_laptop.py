@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from insertum.core.fit.judge import judge_equipped
 from insertum.core.identify.identify import Library, identify
+from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.part import Accessory, Cellular, M2Drive, MemoryModule, Pack, Radio
 from insertum.core.machine.shape import Machine
 from insertum.core.prove.compare import compare
@@ -111,6 +112,15 @@ def test_each_fault_tells_on_what_it_breaks_and_on_nothing_else(build, fault) ->
     assume(fault != "module_not_home" or (modules and (len(modules) > 1 or build.machine.memory.soldered)))
     found = worse(build, [fault])
     assert found <= TELLS[fault]
+    reading = reading_of(build, [fault])
+    laid = build.machine
+    assert identify(reading.texts, LIBRARY).remaining[0] == f"{laid.machine.id}/{laid.configuration.id}"
+    assert not contradictions(laid, reading, PARTS)
+    seen = filled(laid, reading, PARTS)
+    moved = fault in ("module_not_home", "wrong_socket")  # firmware sees the sockets otherwise than they are
+    for slot, part in seen.items():
+        here = build.now(slot)
+        assert (part and part.number) == (here and here.number) or (moved and slot.startswith("memory")), slot
     speed = next((e.figure for e in expected if e.what == "memory_speed"), 0) or 0
     bites = {
         "module_not_home": bool(modules),
@@ -277,6 +287,27 @@ def test_what_is_missing_cut_doubled_or_localised_makes_nothing_untrue(build, da
         else:
             kept[f"again/{name}"] = text
     assert untrue(read_bundle(kept), build, whole) == []
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@given(laptops(), st.randoms(use_true_random=False))
+def test_a_machine_with_unknowns_prints_and_reads_too(build, chance) -> None:
+    """Facts of the library hidden at random: the laptop still prints, and the reading makes up none of them."""
+    data = build.machine.machine.model_dump(mode="json")
+    for slot in data["slots"]:
+        for name in list(attributes_of(type(build.machine.slot(slot["id"])))):
+            if chance.random() < 0.4:
+                slot[name] = None
+    for chip in data["memory"]["soldered"]:
+        chip |= {k: None for k in ("rated_mts", "channel") if chance.random() < 0.5}
+    for c in data["configurations"]:
+        c["differs"] = {}
+    laid = Machine.model_validate(data).configured(build.machine.configuration.id)
+    hidden = build_today(laid, dict(build.fitted))
+    reading = reading_of(hidden)
+    assert untrue(reading, hidden, reading) == []
+    for chip, read in zip(laid.memory.soldered, (m for m in reading.modules if m.soldered), strict=True):
+        assert (read.rated_mts, read.channel or None) == (chip.rated_mts, chip.channel)
 
 
 def test_a_file_cut_anywhere_says_nothing_untrue() -> None:

@@ -17,6 +17,10 @@ class Told(Frozen):
     left_open: tuple[str, ...]
 
 
+#: Firmware cannot tell an empty socket from a module without contact.
+_EMPTY = "empty as firmware sees it; a module that is not home looks the same"
+
+
 def told(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Told:
     """What the reading says of this machine, in words."""
     return Told(proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts)))
@@ -36,7 +40,7 @@ def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iter
     if running := running_mts(reading):
         yield f"Memory runs at {running} MT/s."
     for slot_id, part in filled(machine, reading, parts).items():
-        yield f"{machine.slot(slot_id).name}: {part.name if part else 'empty'}."
+        yield f"{machine.slot(slot_id).name}: {part.name if part else _EMPTY}."
     if reading.bluetooth and reading.bluetooth.fixed:
         yield "Bluetooth is there, in the machine itself."
     if reading.adapter and reading.adapter.online and reading.adapter.most_mw:
