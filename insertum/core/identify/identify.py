@@ -136,14 +136,16 @@ def identify(
 ) -> Identification:
     """Rank the library's configurations by the texts and the answers to questions.
 
-    ``worked_on`` counts earlier jobs by "machine/configuration": the workshop's own prior, uniform
-    at first. ``answers`` maps a kind of mark to what was read there; :data:`UNREADABLE` keeps the
+    ``worked_on`` counts earlier jobs by "machine/configuration": it orders what the evidence leaves equal and nothing
+    else. No configuration passes another that carries one more of the texts whole. ``answers`` maps a kind of mark to what was read there; :data:`UNREADABLE` keeps the
     question from being asked again, :data:`NONE_OF_THESE` speaks against all that carry such a mark.
     Texts nothing in the library carries are neutral and listed as unread.
     """
     lib = library if isinstance(library, Library) else Library(library)
     answers = answers or {}
-    weight = [1.0 + (worked_on or {}).get(n, 0) for n in lib.names]
+    before = [(worked_on or {}).get(n, 0) for n in lib.names]
+    weight = [1.0] * len(lib.names)
+    whole = [0] * len(lib.names)
     matched: list[list[str]] = [[] for _ in weight]
     against: list[list[str]] = [[] for _ in weight]
     unread: list[str] = []
@@ -161,6 +163,7 @@ def identify(
             for best, scores in told.values():
                 worth = scores.get(i, STRAY)
                 weight[i] *= worth
+                whole[i] += worth == 1.0
                 good = good and worth >= best
             (matched if good else against)[i].append(line)
     for kind in (k for k, a in answers.items() if a == NONE_OF_THESE):
@@ -169,7 +172,29 @@ def identify(
             if any(m.kind == kind for m in marks):
                 weight[i] *= STRAY
                 against[i].append(f"{ASK.get(kind, kind)} None of these.")
-    return _answer(lib, weight, matched, against, unread, read, [line for line, _ in lines], answers)
+    ranked = _Ranked(lib, weight, whole, before)
+    return _answer(lib, ranked, matched, against, unread, read, [line for line, _ in lines], answers)
+
+
+class _Ranked:
+    """The configurations by what was read: texts carried whole, then likelihood, then the workshop's own counts."""
+
+    def __init__(self, lib: Library, weight: list[float], whole: list[int], before: list[int]) -> None:
+        self.weight = weight
+        every = range(len(weight))
+        self.order = sorted(every, key=lambda i: (-whole[i], -weight[i], -before[i], lib.names[i]))
+        top = self.order[0] if self.order else 0
+        self.likely = [i for i in self.order if whole[i] == whole[top] and weight[i] >= weight[top] / 10]
+        # Counts share out what the evidence leaves equal: within it, and never beyond.
+        groups: dict[tuple[int, float], list[int]] = {}
+        for i in every:
+            groups.setdefault((whole[i], weight[i]), []).append(i)
+        total = sum(weight) or 1.0
+        self.share = [0.0] * len(weight)
+        for group in groups.values():
+            jobs = sum(1 + before[i] for i in group)
+            for i in group:
+                self.share[i] = len(group) * weight[i] / total * (1 + before[i]) / jobs
 
 
 Told = dict[str, tuple[float, dict[int, float]]]
@@ -203,7 +228,7 @@ def _told(line: str, only: str, lib: Library) -> Told:
 
 def _answer(
     lib: Library,
-    weight: list[float],
+    ranked: "_Ranked",
     matched: list[list[str]],
     against: list[list[str]],
     unread: list[str],
@@ -211,8 +236,7 @@ def _answer(
     texts: Sequence[str],
     answers: Mapping[str, str],
 ) -> Identification:
-    total = sum(weight) or 1.0
-    order = sorted(range(len(weight)), key=lambda i: (-weight[i], lib.names[i]))
+    order, weight = ranked.order, ranked.weight
 
     def candidate(i: int) -> Candidate:
         m, c = lib.every[i]
@@ -221,13 +245,12 @@ def _answer(
             configuration=c.id,
             title=f"{m.maker} {c.name}",
             processor=c.processor,
-            share=weight[i] / total,
+            share=ranked.share[i],
             matched=tuple(matched[i]),
             against=tuple(against[i]),
         )
 
-    top = weight[order[0]] if order else 0.0
-    remaining = [i for i in order if read and weight[i] >= top / 10]
+    remaining = ranked.likely if read else []
     contradicted = bool(remaining) and all(against[i] for i in remaining)
     doubts = tuple(_doubts(lib, remaining, unread, contradicted, answers))
     in_library = bool(read) and not contradicted and not doubts

@@ -56,6 +56,11 @@ def lines() -> list[JobLine]:
     ]
 
 
+def names() -> list[tuple[int, str, str]]:
+    """Number, title and customer of every job: no job's document is read for a list."""
+    return list(models.Job.objects.order_by("number").values_list("number", "title", "customer"))
+
+
 def row_of(number: int, lock: bool = False) -> models.Job:
     rows = models.Job.objects.select_for_update() if lock else models.Job.objects
     row = rows.filter(number=number).first()

@@ -7064,7 +7064,10 @@ export interface components {
             /** Parts */
             parts: string[];
         };
-        /** Findings */
+        /**
+         * Findings
+         * @description What was found, the surest first; ``decoded`` is what the text says as a label, ``problem`` why it is none.
+         */
         Findings: {
             /** Found */
             found: components["schemas"]["Found"][];
@@ -7075,16 +7078,27 @@ export interface components {
             /** Problem */
             problem: string;
         };
-        /** Found */
+        /**
+         * Found
+         * @description One thing that was found. ``sure`` is the one thing the text can mean.
+         */
         Found: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "part" | "machine" | "job" | "label";
             /** Title */
             title: string;
             /** Detail */
             detail: string;
             /** Link */
             link: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
     };
     responses: never;

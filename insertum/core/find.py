@@ -1,0 +1,146 @@
+"""Find: what a scanned or typed text means. One resolver for every field that takes a label.
+
+In this order: the exact number of a part, a job, a machine's own code or name, a label that decodes, likeness. The
+first of the first four that names one thing alone is *sure* and may be opened; likeness is only ever shown.
+"""
+
+import re
+from collections.abc import Iterable, Sequence
+from typing import Any, Literal
+
+from .base import Frozen, InputError
+from .decode import decode
+from .identify.identify import Library, identify
+from .identify.match import folded
+from .machine.part import AnyPart
+
+#: How many of each kind likeness shows.
+_SHOWN = 8
+_LONGEST = 300
+
+
+class JobNamed(Frozen):
+    """A job as far as it is found by words."""
+
+    number: int
+    title: str = ""
+    customer: str = ""
+
+
+class Found(Frozen):
+    """One thing that was found. ``sure`` is the one thing the text can mean."""
+
+    kind: Literal["part", "machine", "job", "label"]
+    title: str
+    detail: str
+    link: str
+    sure: bool = False
+
+
+class Findings(Frozen):
+    """What was found, the surest first; ``decoded`` is what the text says as a label, ``problem`` why it is none."""
+
+    found: tuple[Found, ...]
+    decoded: dict[str, Any] | None
+    problem: str
+
+    @property
+    def sure(self) -> Found | None:
+        return next((f for f in self.found if f.sure), None)
+
+
+def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library: Library) -> Findings:
+    """Resolve a text. Links lead to the pages of the web application."""
+    text = " ".join(text.split())[:_LONGEST]
+    wanted = folded(text)
+    try:
+        decoded, problem = decode(text), ""
+    except InputError as error:
+        decoded, problem = None, str(error)
+    if len(wanted) < 2 and not text.isdigit():
+        return Findings(found=(), decoded=None, problem=problem)
+    listed = list(parts)
+    exact = [_part(p) for p in listed if _is_number(p, text)] or [_part(p) for p in listed if _is_number(p, wanted)]
+    tiers = [exact, [_job(j) for j in jobs if j.number == _job_number(text)], _machines_by_code(wanted, library)]
+    if decoded is not None:
+        link = f"/gauges?text={_quoted(text)}"
+        tiers.append([Found(kind="label", title=f"Read as a {_label_name(decoded)}", detail=text, link=link)])
+    found: list[Found] = []
+    for tier in tiers:
+        if len(tier) == 1 and not any(f.sure for f in found) and not found:
+            tier = [tier[0].model_copy(update={"sure": True})]
+        found += tier
+    found += _alike(text, wanted, listed, jobs, library)
+    unique = {f.link: f for f in reversed(found)}  # the surest of one thing stays
+    kept = dict.fromkeys(f.link for f in found)
+    return Findings(found=tuple(unique[link] for link in kept), decoded=decoded, problem=problem)
+
+
+def _is_number(part: AnyPart, text: str) -> bool:
+    return text in (part.number, folded(part.number)) or bool(
+        (fru := getattr(part, "fru", None)) and text in (fru, folded(fru))
+    )
+
+
+def _job_number(text: str) -> int | None:
+    """'147', 'job 147', '#147', or the address a printed code leads to."""
+    found = re.fullmatch(r"(?:job\s*|#\s*|https?://\S{1,200}/jobs/)?(\d{1,9})(?:/\w*)?", text, re.IGNORECASE)
+    return int(found[1]) if found else None
+
+
+def _machines_by_code(wanted: str, library: Library) -> list[Found]:
+    """Configurations that carry the whole text as a mark or a name; where all of one machine do, the machine."""
+    carriers = {i for of in library.carriers.get(wanted, {}).values() for i in of}
+    for i, (m, c) in enumerate(library.every):
+        if wanted in {
+            folded(m.name),
+            folded(f"{m.maker} {m.name}"),
+            folded(c.name),
+            folded(f"{m.maker} {c.name}"),
+            folded(m.id),
+        }:
+            carriers.add(i)
+    by_machine: dict[str, list[int]] = {}
+    for i in sorted(carriers):
+        by_machine.setdefault(library.every[i][0].id, []).append(i)
+    found = []
+    for of in by_machine.values():
+        machine = library.every[of[0]][0]
+        # A name that every configuration has is the machine's: its first page leads to the others.
+        shown = of[:1] if len(of) == len(machine.configurations) else of
+        found += [_machine(library, i) for i in shown]
+    return found
+
+
+def _machine(library: Library, i: int) -> Found:
+    m, c = library.every[i]
+    return Found(kind="machine", title=f"{m.maker} {c.name}", detail=c.processor, link=f"/machines/{m.id}/{c.id}")
+
+
+def _part(p: AnyPart) -> Found:
+    return Found(kind="part", title=p.name, detail=p.number, link=f"/parts?number={_quoted(p.number)}")
+
+
+def _job(j: JobNamed) -> Found:
+    return Found(kind="job", title=f"{j.number} {j.title}".strip(), detail=j.customer, link=f"/jobs/{j.number}")
+
+
+def _label_name(decoded: dict[str, Any]) -> str:
+    return str(decoded["kind"]).replace("_", " ").replace("m2", "M.2")
+
+
+def _quoted(text: str) -> str:
+    return "".join(
+        ch if ch.isalnum() and ch.isascii() or ch in "-._~" else "".join(f"%{b:02X}" for b in ch.encode())
+        for ch in text
+    )
+
+
+def _alike(text: str, wanted: str, parts: Sequence[AnyPart], jobs: Sequence[JobNamed], library: Library) -> list[Found]:
+    if len(wanted) < 2:
+        return []
+    found = [_part(p) for p in parts if wanted in folded(p.number) or wanted in folded(p.name)][:_SHOWN]
+    ranked = identify([text], library)
+    names = {name: i for i, name in enumerate(library.names)}
+    found += [_machine(library, names[name]) for name in ranked.remaining[:_SHOWN]]
+    return found + [_job(j) for j in jobs if wanted in folded(f"{j.customer} {j.title}")][:_SHOWN]
