@@ -36,6 +36,7 @@ class ConfigurationView(Frozen):
     processor: str
     graphics: str
     marks: tuple[Mark, ...]
+    draft: bool
     obstacles: tuple["ObstacleView", ...]
     matters: dict[str, str]
     map: MapView
@@ -66,6 +67,7 @@ class MachineLine(Frozen):
     unknown: int
     facts: int
     open_claims: int
+    draft: bool
 
 
 class MachineList(Frozen):
@@ -114,6 +116,7 @@ def _line(machine: Machine, configuration: str, waiting: int) -> MachineLine:
         unknown=sum(not f for f in facts),
         facts=len(facts),
         open_claims=waiting,
+        draft=machine.draft,
     )
 
 
@@ -281,6 +284,7 @@ def get_configuration(request: HttpRequest, slug: str, configuration: str):
         processor=laid.configuration.processor,
         graphics=laid.configuration.graphics,
         marks=(*machine.marks, *laid.configuration.marks),
+        draft=machine.draft,
         obstacles=tuple(_obstacles(machine)),
         matters=matters(laid),
         map=view,

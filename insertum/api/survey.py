@@ -17,6 +17,7 @@ from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
 from ..core.survey.recognise import Recognised, recognise
 from ..demo import laptop
+from ..demo.beside import build_beside
 from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
 from .download import download
@@ -208,8 +209,9 @@ def simulated(
     busy: Query[bool] = False,
 ) -> HttpResponse:
     """The simulated laptop's bundle for this job: as it stands, or as planned."""
+    beside = build_beside(number) if station == "survey" else None
     desk = jobs.desk_of(number)
-    build = desk.today if station == "survey" else desk.must_plan
+    build = beside or (desk.today if station == "survey" else desk.must_plan)
     load = laptop.SimulatedLoad(peak_memory_mb=7600, swap_used_mb=1400, paging_kb_s=2600) if busy else None
     text = laptop.bundle_json(build, [f for f in faults.split(",") if f], load)
     return download(text, f"bundle-{number}-{station}.json", "application/json")

@@ -425,3 +425,45 @@ def test_one_act_believes_either_side_of_a_contradiction(client) -> None:
     again = SimpleUploadedFile("b.json", json.dumps(files).encode())
     client.post("/api/jobs/147/reading/survey", {"file": again})
     assert client.get("/api/jobs/147/survey").json()["believed"] == {}  # it was said of another reading
+
+
+def test_a_machine_the_library_lacks_is_started_inside_its_job(client) -> None:
+    """From labels to a job that goes on: the draft is found by name and code, by Find and by Identify."""
+    number = post(client, "/api/jobs", {"title": "Pilots' laptop", "customer": "Pilots"})[1]["job"]["number"]
+    edit(client, number, "/identify/texts", "Brannock Weir 14\nBW14-A7\nCorvane Beck 450", base="")
+    assert not client.get(f"/api/jobs/{number}/identify").json()["settled"]
+    form = client.get(f"/api/jobs/{number}/identify/start").json()
+    assert (form["maker"], form["name"], form["processor"]) == ("Brannock", "Weir 14", "Corvane Beck 450")
+    said = {k: form[k] for k in ("maker", "name", "processor", "marks")} | {
+        "seen": {"memory": 2, "m2_drive": 1},
+        "of": "",
+    }
+    status, view = post(client, f"/api/jobs/{number}/identify/start", said)
+    assert status == 200
+    assert view["job"]["identify"]["machine"] == "brannock-weir-14" and view["job"]["identify"]["texts"].startswith(
+        "Brannock"
+    )
+    assert client.get(f"/api/jobs/{number}/identify").json()["settled"]
+    assert client.get("/api/find", {"text": "BW14-A7"}).json()["found"][0]["sure"]
+    assert any(m["machine"] == "brannock-weir-14" and m["draft"] for m in client.get("/api/machines").json()["lines"])
+    survey = client.get(f"/api/jobs/{number}/survey").json()
+    assert [s["id"] for s in survey["map"]["slots"]] == ["memory-a", "memory-b", "drive-1"]
+    assert client.get(f"/api/jobs/{number}/fit").status_code == 200
+    assert post(client, f"/api/jobs/{number}/identify/start", said | {"name": " "})[0] == 400
+    again = post(client, f"/api/jobs/{number}/identify/start", said)[1]
+    assert again["job"]["identify"]["machine"] == "brannock-weir-14-2"  # another of that name is another machine
+
+
+def test_another_configuration_of_a_known_shell_joins_it(client) -> None:
+    number = post(client, "/api/jobs", {"title": "x", "customer": "y"})[1]["job"]["number"]
+    said = {
+        "name": "Strand 15 mk III",
+        "processor": "Corvane Rill 450",
+        "of": "veyra-strand-15",
+        "marks": [{"kind": "type_code", "text": "VS15-R5A"}],
+    }
+    status, view = post(client, f"/api/jobs/{number}/identify/start", said)
+    assert status == 200 and view["job"]["identify"]["configuration"] == "corvane-rill-450"
+    assert client.get("/api/find", {"text": "VS15-R5A"}).json()["found"][0]["link"].endswith("/corvane-rill-450")
+    assert post(client, f"/api/jobs/{number}/identify/start", said | {"of": "nothing"})[0] == 400
+    assert client.get("/api/jobs/147/survey").status_code == 200  # the shell's other jobs are as they were

@@ -62,3 +62,16 @@ def test_counts_order_only_what_the_evidence_leaves_equal() -> None:
     # one text carried whole is not outvoted by guesses
     both = identify(["VB-S15 rev 3", "Strand 1S mk I"], LIBRARY, often)
     assert both.remaining[0] == "veyra-strand-15/mk2-rill-430"
+
+
+def test_a_known_makers_unknown_machine_is_doubted_whatever_its_processor_matches() -> None:
+    weir = identify(["Brannock Weir 14", "Corvane Beck 450"], LIBRARY)
+    assert not weir.settled and not weir.in_library and "names a machine it does not have" in weir.doubts[0]
+    for known in (
+        "Brannock Harrow 16",
+        "Brannock Harrow",
+        "Brannok Harrow 16",
+        "Brannock Harow 16",
+        "Harrow 16 Brannock",
+    ):
+        assert identify([known, "Corvane Beck 450"], LIBRARY).doubts == ()

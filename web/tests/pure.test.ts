@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { at, placed, step } from '../src/api/pointer'
+import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
 import { due, minutes, money, stationName, stationPath } from '../src/words'
 
@@ -106,5 +107,37 @@ describe('the map', () => {
   test('a label stands on the side with fewer things in its way', () => {
     const found = labels([thing('one', 250, 100), thing('two', 330, 100), thing('far', 500, 200)], 300)
     expect(Object.fromEntries(found.map((l) => [l.id, l.side]))).toEqual({ one: 'left', two: 'right', far: 'right' })
+  })
+})
+
+describe('a machine typed anew', () => {
+  const blank = {
+    maker: 'Maker',
+    name: 'New machine',
+    id: 'maker-new-machine',
+    marks: [
+      { kind: 'family', text: 'Maker New machine' },
+      { kind: 'board', text: 'B-1' },
+    ],
+    slots: [],
+    configurations: [
+      { id: 'first', name: 'New machine' },
+      { id: 'second', name: 'Own name' },
+    ],
+  }
+  test('is called by what is typed: id, mark and configuration follow', () => {
+    const typed = renamed(renamed(blank, 'maker', 'Halden'), 'name', 'Gannet 15')
+    expect(typed['id']).toBe('halden-gannet-15')
+    expect(typed['marks']).toEqual([
+      { kind: 'family', text: 'Halden Gannet 15' },
+      { kind: 'board', text: 'B-1' },
+    ])
+    expect(typed.configurations.map((c) => c['name'])).toEqual(['Gannet 15', 'Own name'])
+  })
+  test('leaves alone what was changed by hand', () => {
+    const own = { ...blank, id: 'mine', marks: [{ kind: 'family', text: 'Gannet' }] }
+    const typed = renamed(own, 'maker', 'Halden')
+    expect(typed['id']).toBe('mine')
+    expect(typed['marks']).toEqual([{ kind: 'family', text: 'Gannet' }])
   })
 })

@@ -6,7 +6,7 @@ from itertools import takewhile
 
 from ..base import Frozen, plural
 from ..machine.shape import Machine, Mark
-from .match import Finder, folded
+from .match import LEAST_CUT, Finder, folded, one_off
 from .matters import Difference, differences
 
 #: Likelihood of a text on a machine that does not carry that mark: labels get swapped.
@@ -84,6 +84,7 @@ class Library:
         self.machines = machines
         self.every = [(m, c) for m in machines for c in m.configurations]
         self.names = [f"{m.id}/{c.id}" for m, c in self.every]
+        self.makers = {folded(m.maker) for m in machines}
         self.own_marks = [(*m.marks, *c.marks) for m, c in self.every]
         self.says: list[dict[str, tuple[str, ...]]] = [_by_kind(marks) for marks in self.own_marks]
         self.carriers: dict[str, dict[str, set[int]]] = {}
@@ -252,7 +253,7 @@ def _answer(
 
     remaining = ranked.likely if read else []
     contradicted = bool(remaining) and all(against[i] for i in remaining)
-    doubts = tuple(_doubts(lib, remaining, unread, contradicted, answers))
+    doubts = tuple(_doubts(lib, remaining, unread, contradicted, answers, texts))
     in_library = bool(read) and not contradicted and not doubts
     differ: tuple[Difference, ...] = ()
     if 1 < len(remaining) <= COMPARED:
@@ -281,7 +282,12 @@ _TELLING = ("processor", "type_code", "product", "model", "system")
 
 
 def _doubts(
-    lib: Library, remaining: Sequence[int], unread: Sequence[str], contradicted: bool, answers: Mapping[str, str]
+    lib: Library,
+    remaining: Sequence[int],
+    unread: Sequence[str],
+    contradicted: bool,
+    answers: Mapping[str, str],
+    texts: Sequence[str],
 ) -> Iterable[str]:
     """Why the machine may not be in the library although something matched."""
     if contradicted:
@@ -289,6 +295,9 @@ def _doubts(
     for kind, answer in answers.items():
         if answer == NONE_OF_THESE:
             yield f"{ASK.get(kind, kind)} None of those the library knows."
+    for line in texts:
+        if remaining and _names_another(line, lib):
+            yield f"“{line}” begins with a maker the library knows and names a machine it does not have."
     for line in unread:
         shape = _shape(line)
         for kind in _TELLING:
@@ -302,6 +311,19 @@ def _doubts(
                 name = kind.replace("_", " ")
                 yield f"“{line}” has the shape of a {name}, and is none the library has ({', '.join(sorted(same)[:3])})."
                 break
+
+
+def _names_another(line: str, lib: Library) -> bool:
+    """A known maker's name and behind it a name that stands in no mark, whole, cut or with one character wrong."""
+    words = line.split()
+    rest, whole = folded("".join(words[1:])), folded(line)
+    if len(words) < 2 or len(rest) < LEAST_CUT or folded(words[0]) not in lib.makers:
+        return False
+    found = lib.finder.find(line)
+    return not any(
+        worth == 1.0 or rest in mark or (mark in rest and len(mark) >= LEAST_CUT) or one_off(whole, mark)
+        for mark, worth in found.items()
+    )
 
 
 def _leading(text: str) -> str:

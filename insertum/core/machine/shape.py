@@ -857,6 +857,7 @@ class Machine(Frozen):
     obstacles: tuple[Obstacle, ...] = ()
     power_off: str = Field("", description="the obstacle that isolates the battery")
     boot_slot: str = Field("", description="the slot the system starts from as delivered")
+    draft: bool = Field(False, description="started at a bench; nobody has gone through all of it yet")
     configurations: tuple[Configuration, ...] = Field(min_length=1)
 
     @model_validator(mode="before")

@@ -191,6 +191,8 @@ def _read(value: Any, note: str = "") -> dict[str, Any]:
 def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
     """Chips on the board; sockets are drawn."""
     soldered = []
+    sockets = [m for m in reading.modules if m.soldered is False]
+    running = {m.generation for m in sockets if m.present and m.generation}
     for device in reading.modules:
         name = device.locator or "Memory"
         if device.soldered is None:
@@ -200,6 +202,8 @@ def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
             slot["locator"] = device.locator
             if device.generation and device.present:
                 slot["generation"] = _read(device.generation)
+            elif len(running) == 1:  # like sockets of one memory system take like modules (known/axioms.py)
+                slot["generation"] = _read(*running, "a like socket of it holds such a module")
             if device.channel:
                 slot["channel"] = _read(device.channel, "as firmware names it")
         elif device.present and device.size_gb:

@@ -251,6 +251,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/identify/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offered
+         * @description What is known already of a machine the library lacks.
+         */
+        get: operations["insertum_api_identify_offered"];
+        put?: never;
+        /**
+         * Start
+         * @description Start this machine here: a draft in the library, and the job goes on with it.
+         */
+        post: operations["insertum_api_identify_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/survey": {
         parameters: {
             query?: never;
@@ -3402,6 +3426,12 @@ export interface components {
              * @default
              */
             boot_slot: string;
+            /**
+             * Draft
+             * @description started at a bench; nobody has gone through all of it yet
+             * @default false
+             */
+            draft: boolean;
             /** Configurations */
             configurations: components["schemas"]["Configuration"][];
         };
@@ -5401,6 +5431,73 @@ export interface components {
             answers: string[];
         };
         /**
+         * StartView
+         * @description ``simulated`` is whether a simulated laptop of this job stands in for the customer's.
+         */
+        StartView: {
+            /** Maker */
+            maker: string;
+            /** Name */
+            name: string;
+            /** Processor */
+            processor: string;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Seen */
+            seen: {
+                [key: string]: number;
+            };
+            /** Templates */
+            templates: {
+                [key: string]: string;
+            };
+            /** Shells */
+            shells: {
+                [key: string]: string;
+            };
+            /** Simulated */
+            simulated: boolean;
+        };
+        /**
+         * Started
+         * @description What somebody says of a machine the library lacks. ``seen`` counts places by template; ``of`` names a machine of
+         *     the library whose shell this is, in another configuration.
+         */
+        Started: {
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Processor
+             * @default
+             */
+            processor: string;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Seen
+             * @default {}
+             */
+            seen: {
+                [key: string]: number;
+            };
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+        };
+        /**
          * Choice
          * @description A part that could be named as fitted in a slot.
          */
@@ -6516,6 +6613,8 @@ export interface components {
             facts: number;
             /** Open Claims */
             open_claims: number;
+            /** Draft */
+            draft: boolean;
         };
         /** MachineList */
         MachineList: {
@@ -6688,6 +6787,8 @@ export interface components {
             graphics: string;
             /** Marks */
             marks: components["schemas"]["Mark"][];
+            /** Draft */
+            draft: boolean;
             /** Obstacles */
             obstacles: components["schemas"]["ObstacleView"][];
             /** Matters */
@@ -7630,6 +7731,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Identification"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_identify_offered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_identify_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Started"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Not Found */

@@ -35,6 +35,7 @@ export function MachinePage() {
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1200px] space-y-3">
         <Heading title={data.title}>
+          {data.draft && 'A draft: started at a bench, nobody has gone through all of it yet. '}
           {data.year ? `${data.year}, ` : ''}
           {data.processor}, graphics {data.graphics || 'not said'} ·{' '}
           <Link to={`/machines/edit?machine=${machine}&configuration=${configuration}`}>edit</Link> ·{' '}

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, upload, type Schemas } from '../api/client'
-import { Button, ErrorNote, FileDrop, Heading } from '../ui/basics'
+import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Reviews } from './Reviews'
 
 /** The library: every configuration, and how sure we are of it. */
@@ -96,7 +96,9 @@ function List({ lines }: { lines: readonly Schemas['MachineLine'][] }) {
               className="border-hair hover:bg-gold-soft absolute inset-x-0 grid h-[46px] cursor-pointer grid-cols-[1.500fr_1.200fr_60px_2fr_150px] items-center gap-3 border-b px-3"
               style={{ transform: `translateY(${v.start}px)` }}
             >
-              <span className="truncate font-semibold">{m.title}</span>
+              <span className="truncate font-semibold">
+                {m.title} {m.draft && <Tag>draft</Tag>}
+              </span>
               <span className="truncate">{m.processor}</span>
               <span className="num">{m.year ?? ''}</span>
               <span className="text-ink-2 truncate text-[12.5px]">{m.slots}</span>

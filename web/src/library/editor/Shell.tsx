@@ -1,6 +1,6 @@
 import { Button } from '../../ui/basics'
 import { Labelled } from '../../ui/fields'
-import { asList, text, type Draft, type Json } from './draft'
+import { asList, renamed, text, type Draft, type Json } from './draft'
 
 /** The shell: names, size, what identifies it, its configurations. */
 export function Shell({
@@ -19,9 +19,11 @@ export function Shell({
           id={id}
           className={number ? 'num w-full' : 'w-full'}
           value={text(draft[name])}
-          onChange={(e) =>
-            onChange({ ...draft, [name]: number ? Number(e.target.value) || e.target.value : e.target.value })
-          }
+          onChange={(e) => {
+            const said = e.target.value
+            if (name === 'maker' || name === 'name') onChange(renamed(draft, name, said))
+            else onChange({ ...draft, [name]: number ? Number(said) || said : said })
+          }}
         />
       )}
     </Labelled>
@@ -51,6 +53,14 @@ export function Shell({
         {field('width_mm', 'Width, mm', true)}
         {field('depth_mm', 'Depth, mm', true)}
       </div>
+      <label className="flex items-center gap-2 text-[12.5px]">
+        <input
+          type="checkbox"
+          checked={draft['draft'] === true}
+          onChange={(e) => onChange({ ...draft, draft: e.target.checked })}
+        />
+        still a draft: nobody has gone through all of it
+      </label>
       <Marks
         label="What stands on every one of them"
         marks={asList(draft['marks'])}

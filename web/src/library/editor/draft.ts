@@ -56,3 +56,24 @@ export function stored(text: string, kind: string, scale: number): unknown {
       return text
   }
 }
+
+const slug = (words: string) =>
+  words
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || 'machine'
+
+/** Maker or name typed anew: id, the family's mark and the first configuration's name follow, unless they were changed by hand. */
+export function renamed(draft: Draft, field: 'maker' | 'name', value: string): Draft {
+  const whole = (d: Json) => `${text(d['maker'])} ${text(d['name'])}`.trim()
+  const next: Draft = { ...draft, [field]: value }
+  if (text(draft['id']) === slug(whole(draft))) next['id'] = slug(whole(next))
+  next['marks'] = asList(draft['marks']).map((m) =>
+    m['kind'] === 'family' && m['text'] === whole(draft) ? { ...m, text: whole(next) } : m,
+  )
+  if (field === 'name')
+    next.configurations = draft.configurations.map((c) =>
+      text(c['name']) === text(draft['name']) ? { ...c, name: value } : c,
+    )
+  return next
+}

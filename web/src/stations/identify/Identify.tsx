@@ -1,16 +1,16 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
-import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
+import { at, useAct, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, FileDrop, Heading, Note, Tag } from '../../ui/basics'
 import { TextField } from '../../ui/fields'
 import { Row } from './Row'
+import { Start } from './Start'
 
 const NONE = 'none of these'
 
 export function Identify() {
-  const number = useJobNumber()
   const { view } = useJob()
   const { data, error } = useStation('identify', (n) =>
     answer(client.GET('/api/jobs/{number}/identify', { params: { path: { number: n } } })),
@@ -26,6 +26,8 @@ export function Identify() {
   const likely = data?.candidates.filter((c) => data.remaining.includes(`${c.machine}/${c.configuration}`)) ?? []
   const others = data?.candidates.filter((c) => !likely.includes(c)) ?? []
   const read = !!at(view?.job, '/survey/reading')
+  // The form is filled in anew when what was read changes.
+  const stamp = `${String(at(view?.job, '/identify/texts') ?? '')}|${read}`
   return (
     <>
       <Heading title="Which machine is it, exactly?">
@@ -53,6 +55,7 @@ export function Identify() {
                 onFile={(f) => take.mutate(f)}
               />
               <span className="text-ink-2 text-[12.5px]">
+                {' '}
                 {read ? 'The running system’s own words count too.' : 'The running system names itself.'}
               </span>
             </div>
@@ -67,7 +70,7 @@ export function Identify() {
               {d}
             </Note>
           ))}
-          {data && !data.in_library && <NotHere data={data} number={number} read={read} />}
+          {data && !data.in_library && <NotHere data={data} stamp={stamp} read={read} />}
           <div className="card">
             {likely.map((c) => (
               <Row
@@ -94,6 +97,12 @@ export function Identify() {
             )}
           </div>
           {!!data?.differences.length && <Differences data={data} likely={likely} />}
+          {data?.in_library && (
+            <details>
+              <summary className="text-ink-2 cursor-pointer text-[12.5px]">It is none of these: start it here</summary>
+              <Start stamp={stamp} read={read} />
+            </details>
+          )}
           <GoOn to="survey" label="Go on to Survey" disabled={chosen === '/'} />
         </div>
       </div>
@@ -174,35 +183,26 @@ function Answers() {
   )
 }
 
-function NotHere({ data, number, read }: { data: Schemas['Identification']; number: number; read: boolean }) {
+/** Relatives warn; the machine itself is started here. */
+function NotHere({ data, stamp, read }: { data: Schemas['Identification']; stamp: string; read: boolean }) {
   return (
-    <div className="card p-3">
-      <h2 className="mb-1">Not in the library</h2>
+    <>
+      <Start stamp={stamp} read={read} />
       {!!data.relatives.length && (
-        <p className="mb-1">
+        <p className="text-ink-2 text-[12.5px]">
           Nearest relatives, as a warning and no more: {data.relatives.map((r) => r.title).join(', ')}. Their limits and
-          slots are theirs.
+          slots are theirs.{' '}
+          {data.relatives[0] && (
+            <Link
+              className="underline"
+              to={`/machines/edit?copy=${data.relatives[0].machine}&configuration=${data.relatives[0].configuration}`}
+            >
+              Copy {data.relatives[0].title} in the editor
+            </Link>
+          )}
         </p>
       )}
-      <p className="flex flex-wrap gap-3">
-        {read && (
-          <Link className="underline" to={`/machines/edit?job=${number}`}>
-            draft it from the reading
-          </Link>
-        )}
-        {data.relatives[0] && (
-          <Link
-            className="underline"
-            to={`/machines/edit?copy=${data.relatives[0].machine}&configuration=${data.relatives[0].configuration}`}
-          >
-            start from a copy of {data.relatives[0].title}
-          </Link>
-        )}
-        <Link className="underline" to="/machines/edit">
-          start from nothing
-        </Link>
-      </p>
-    </div>
+    </>
   )
 }
 
