@@ -6,16 +6,18 @@ from hypothesis import strategies as st
 
 from insertum.core.base import money, plural
 from insertum.core.bench.sheet import sheet
-from insertum.core.fit.judge import judge_build
+from insertum.core.fit.judge import judge_build, judge_equipped
+from insertum.core.known.domain import at_least
+from insertum.core.known.evidence import Signs
 from insertum.core.known.school import proven_value
-from insertum.core.machine.claim import Claim
+from insertum.core.machine.claim import Claim, Fact, Source
 from insertum.core.plan.need import Need
 from insertum.core.plan.planner import plan
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
 from insertum.core.standards.wlan import RadioSide
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.bench import build_today, with_claims
 
 from . import made
 
@@ -227,3 +229,51 @@ def test_what_was_so_before_is_not_what_a_build_does() -> None:
     assert judge_build(held)["memory-a"].findings == ()
     slows = made.build(memory_a=quick).with_part("memory-b", slow)
     assert [f.verdict for f in judge_build(slows)["memory-a"].findings] == ["held_back"]
+
+
+@pytest.mark.parametrize(
+    ("chains", "leads"),
+    [
+        ((-47, -62), 2), ((-47, -63), 1),  # 15 dB apart is a lead still, 16 is not
+        ((-60, -64), 2), ((-60, -65), 1),  # stronger than −65 dBm
+        ((-65, -66), None), ((), None), ((-40, -41, -42), 3),
+    ],
+)  # fmt: skip
+def test_the_leads_that_hear(chains, leads) -> None:
+    laid = made.machine({"radio": {"leads": None}})
+    card = made.radio()
+    build = build_today(laid, {"radio": card}, signs={"radio": Signs(chains_dbm=chains)})
+    found = build.known.domain("radio", "leads")
+    assert at_least(found, leads or 0) == found and (leads is None or at_least(found, leads + 1) != found)
+
+
+@pytest.mark.parametrize(("population", "least"), [(1, 2933), (2, 2933), (3, 2400)])
+def test_what_runs_today_runs_with_fewer_modules_too(population, least) -> None:
+    """2933 was read with two modules in: one runs so too; of three only the 2400 told for four is known."""
+    laid = with_claims(
+        made.machine(memory_speed_mts=None, memory_speed_by_modules={4: 2400}), {"memory.speed_mts": 2933}, Source.READ
+    )
+    laid = laid.model_copy(
+        update={
+            "memory": laid.memory.model_copy(
+                update={
+                    "speed_by_modules": {**laid.memory.speed_by_modules, 1: Fact[int](), 2: Fact[int](), 3: Fact[int]()}
+                }
+            )
+        }
+    )
+    known = build_today(laid, {"memory-a": made.module("A"), "memory-b": made.module("B")}).known
+    assert known.limit("memory", f"speed_by_modules.{population}").at_least == least
+
+
+@pytest.mark.parametrize(
+    ("underside", "settles"),
+    [
+        (1350, "1.35 mm or more seats."),
+        (None, "1.5 mm or more seats."),  # the highest underside there is: less might not do
+    ],
+)
+def test_the_figure_that_settles_a_range_does_so_whatever_else_is_open(underside, settles) -> None:
+    laid = made.machine({"drive-1": {"clearance_below_um": None, "socket_height": None, "board_below": None}})
+    found = judge_equipped(build_today(laid), "drive-1", made.drive("D", below_um=underside), []).findings
+    assert [f.settles for f in found if f.attribute == "drive-1.clearance_below_um"] == [settles]

@@ -422,7 +422,8 @@ def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) ->
 
 
 def _settles(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) -> str:
-    """'1.35 mm or more seats': the figure or answer that would settle it, others at their best."""
+    """'1.35 mm or more seats': the figure that settles it whatever else is open, or the answers
+    that would, others at their best."""
     place, name = attribute
     known = asker.build.known
     usable = [o for o in leaf.outcomes if _rank(o.answer) <= USABLE]
@@ -456,7 +457,7 @@ _CAPPED = ("limit_gb", "total_limit_gb", "drive_limit_gb", "speed_mts")
 
 
 def _edge(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, domain: Span) -> int | None:
-    """The least figure of a range that is usable, found by halving: more helps."""
+    """The least figure of a range that is usable whatever else is open, found by halving: more helps."""
     rule, (place, name) = leaf.rule, attribute
     if rule.helps.get(name) != 1:
         return None
@@ -469,7 +470,7 @@ def _edge(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, domain
         reading = PartView(inquiry, part)
         build = BuildView(inquiry, asker.build, asker.slot, reading, asker.kit)
         outcomes = inquiry.all(lambda: tuple(rule.judge(view, reading, build)))
-        return min((_rank(o.answer) for o in outcomes), default=REFUSED) <= USABLE
+        return max((_rank(o.answer) for o in outcomes), default=REFUSED) <= USABLE
 
     low, high = domain.low, domain.high
     if not usable(high):

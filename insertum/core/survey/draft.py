@@ -203,7 +203,7 @@ def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
             if device.generation and device.present:
                 slot["generation"] = _read(device.generation)
             elif len(running) == 1:  # like sockets of one memory system take like modules (known/axioms.py)
-                slot["generation"] = _read(*running, "a like socket of it holds such a module")
+                slot["generation"] = _read(next(iter(running)), "a like socket of it holds such a module")
             if device.channel:
                 slot["channel"] = _read(device.channel, "as firmware names it")
         elif device.present and device.size_gb:

@@ -26,8 +26,8 @@ export function Identify() {
   const likely = data?.candidates.filter((c) => data.remaining.includes(`${c.machine}/${c.configuration}`)) ?? []
   const others = data?.candidates.filter((c) => !likely.includes(c)) ?? []
   const read = !!at(view?.job, '/survey/reading')
-  // The form is filled in anew when what was read changes.
-  const stamp = `${String(at(view?.job, '/identify/texts') ?? '')}|${read}`
+  // The form is filled in anew when the server has read something else.
+  const stamp = JSON.stringify([data?.unread, data?.doubts, data?.remaining, read])
   return (
     <>
       <Heading title="Which machine is it, exactly?">
