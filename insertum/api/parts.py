@@ -64,9 +64,9 @@ def list_parts(request: HttpRequest):
 
 # -- import -------------------------------------------------------------------------------------
 @router.post("/parts/preview", response={200: parts.Preview, 400: Problem})
-def preview(request: HttpRequest, file: File[UploadedFile]):
-    """What an import would change; nothing is changed."""
-    return parts.preview(text_of(file.read(), file.name or "parts file"))
+def preview(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = ""):
+    """What an import would change; nothing is changed. ``shop`` is whose price list it is, where it is one."""
+    return parts.preview(file.read(), file.name or "parts file", shop)
 
 
 @router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
@@ -75,13 +75,13 @@ def import_parts(request: HttpRequest, file: File[UploadedFile]):
 
 
 @router.post("/parts/import/steps", include_in_schema=False)
-def import_steps(request: HttpRequest, file: File[UploadedFile]) -> StreamingHttpResponse:
+def import_steps(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "") -> StreamingHttpResponse:
     """The same with a line of JSON for each step. Whoever stops listening stops the import."""
-    text = text_of(file.read(), file.name or "parts file")
+    data, where = file.read(), file.name or "parts file"
 
     def lines() -> Iterator[str]:
         try:
-            for progress in parts.import_steps(text):
+            for progress in parts.import_list(data, where, shop):
                 yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []

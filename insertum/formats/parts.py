@@ -64,15 +64,11 @@ def read_csv(text: str) -> list[AnyPart]:
 
 
 def _csv_steps(text: str) -> Steps:
-    reader = csv.DictReader(io.StringIO(text, newline=None))
+    reader = csv.DictReader(io.StringIO(text, newline=None), delimiter=_separator(text))
     try:
         header = [h.strip() for h in reader.fieldnames or []]
     except csv.Error as error:
         raise InputError(f"no CSV: {error}", "row 1", "Save it as comma-separated text.") from error
-    if header and "," not in text.split("\n", 1)[0] and re.search(r"[;\t]", header[0]):
-        raise InputError(
-            "the cells are parted by semicolons or tabs", "row 1", "Save it with commas between the cells."
-        )
     if unknown := [h for h in header if h not in COLUMNS]:
         raise InputError(f"no column {unknown[0]!r}", "row 1", f"Columns are {', '.join(COLUMNS)}.")
     if missing := [c for c in ("kind", "number", "name") if c not in header]:
@@ -87,7 +83,7 @@ def _csv_steps(text: str) -> Steps:
         if None in line:
             problems.append((number, "row", "more cells than columns"))
             continue
-        cells = {k.strip(): (v or "").strip() for k, v in line.items()}
+        cells = {k.strip(): _plain((v or "").strip()) for k, v in line.items()}
         if (first := seen.setdefault(cells["number"], number)) != number:
             problems.append((number, "number", f"{cells['number']} is in row {first} already"))
         try:
@@ -99,6 +95,31 @@ def _csv_steps(text: str) -> Steps:
     if problems:
         raise RowsRefused(sorted(problems))
     return parts
+
+
+def _separator(text: str) -> str:
+    """What parts the cells: a comma, or what a spreadsheet of another country writes."""
+    head = text.lstrip("\ufeff").split("\n", 1)[0]
+    return max(",;\t|", key=lambda s: (sum(c.strip() in COLUMNS for c in head.split(s)), s == ","))
+
+
+#: A cell that begins so is a formula to a spreadsheet.
+_FORMULA = ("=", "+", "-", "@")
+
+
+def _plain(cell: str) -> str:
+    """A cell without the mark that keeps it from being a formula."""
+    return cell[1:] if _is_marked(cell) else cell
+
+
+def _safe(cell: str) -> str:
+    """A cell no spreadsheet runs. A number below zero is one still."""
+    is_number = re.fullmatch(r"-\d+(\.\d+)?", cell)
+    return f"'{cell}" if (cell[:1] in _FORMULA and not is_number) or _is_marked(cell) else cell
+
+
+def _is_marked(cell: str) -> bool:
+    return cell[:1] == "'" and cell[1:2] in (*_FORMULA, "'")
 
 
 def _drained(steps: Steps) -> list[AnyPart]:
@@ -162,7 +183,7 @@ def _label_attributes(label: str) -> dict[str, Any]:
 
 def _decimal(column: str, cell: str) -> Decimal:
     try:
-        value = Decimal(cell)
+        value = Decimal(cell.replace(",", ".") if cell.count(",") == 1 and "." not in cell else cell)
     except InvalidOperation:
         raise InputError(f"{cell!r} is not a number", column) from None
     if not value.is_finite():
@@ -206,7 +227,7 @@ def _cells(part: AnyPart) -> dict[str, str]:
     values["offers"] = "; ".join(
         f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "") for o in part.offers
     )
-    return {c: _cell(values.get(c)) for c in COLUMNS}
+    return {c: _safe(_cell(values.get(c))) for c in COLUMNS}
 
 
 def _cell(value: Any) -> str:

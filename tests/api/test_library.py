@@ -467,3 +467,27 @@ def test_another_configuration_of_a_known_shell_joins_it(client) -> None:
     assert client.get("/api/find", {"text": "VS15-R5A"}).json()["found"][0]["link"].endswith("/corvane-rill-450")
     assert post(client, f"/api/jobs/{number}/identify/start", said | {"of": "nothing"})[0] == 400
     assert client.get("/api/jobs/147/survey").status_code == 200  # the shell's other jobs are as they were
+
+
+def test_a_price_list_is_one_drop(client) -> None:
+    """Semicolons, decimal commas, Latin-1: offers of known parts change, every other row is named with its reason."""
+    text = "Artikel-Nr.;Bezeichnung;Nettopreis;Bestand\nPM4S-16G32A1;Größe;27,90;7\nNEVER-SEEN;x;1,00;1\n"
+
+    def sent(path: str):
+        return client.post(path, {"file": SimpleUploadedFile("Keelhouse.csv", text.encode("latin-1"))})
+
+    seen = sent("/api/parts/preview").json()
+    assert seen["report"] == {"added": 0, "changed": 1, "same": 0} and seen["columns"]["price"] == "Nettopreis"
+    assert [(r["line"], r["number"]) for r in seen["left_out"]] == [(3, "NEVER-SEEN")]
+    assert "read as Windows-1252" in seen["assumed"] and "the shop is called Keelhouse" in seen["assumed"]
+    before = parts.part_of("PM4S-16G32A1")
+    lines = b"".join(sent("/api/parts/import/steps?shop=Keelhouse Surplus").streaming_content).decode().splitlines()
+    assert json.loads(lines[-1])["report"]["changed"] == 1
+    after = parts.part_of("PM4S-16G32A1")
+    assert before and after
+    new = [(o.shop, o.price_minor, o.stock) for o in after.offers if o not in before.offers]
+    assert new == [("Keelhouse Surplus", 2790, 7)] and after.model_dump(exclude={"offers"}) == before.model_dump(
+        exclude={"offers"}
+    )
+    assert any(p.price_minor == 2790 for p in parts.price_history("PM4S-16G32A1"))
+    assert sent("/api/parts/preview?shop=Keelhouse Surplus").json()["report"]["same"] == 1  # the next one is one drop

@@ -181,12 +181,6 @@ def test_no_parts_file(text) -> None:
         read_parts(text)
 
 
-@pytest.mark.parametrize("mark", [";", "\t"])
-def test_a_file_of_another_separator_says_how_to_save_it(mark) -> None:
-    with pytest.raises(InputError, match="commas between"):
-        read_csv(mark.join(["kind", "number", "name"]) + "\n" + mark.join(["accessory", "A", "A"]))
-
-
 @given(st.text(max_size=200))
 def test_no_text_breaks_the_parts_reader(text) -> None:
     try:

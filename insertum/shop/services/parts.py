@@ -6,9 +6,11 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from ...core.base import Frozen
+from ...core.base import Frozen, InputError
 from ...core.machine.part import AnyPart
+from ...formats.checked import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps
+from ...formats.price_list import Row, is_price_list, read_price_list, text_as_it_comes
 from .. import models
 from .kept import Kept
 from .unreadable import readable
@@ -44,8 +46,15 @@ class PartChange(Frozen):
 
 
 class Preview(Frozen):
+    """What an import would do. Of a supplier's price list also what was assumed, what each column was taken for, and
+    the rows that are left out, each with its reason."""
+
     report: ImportReport
     changes: tuple[PartChange, ...]
+    assumed: tuple[str, ...] = ()
+    columns: dict[str, str] = {}
+    left_out: tuple[Row, ...] = ()
+    left_out_in_all: int = 0
 
 
 class PriceSeen(Frozen):
@@ -65,9 +74,28 @@ def part_of(number: str) -> AnyPart | None:
     return PART.validate_python(row) if row else None
 
 
-def preview(text: str, shown: int = 200) -> Preview:
+def preview(data: bytes, where: str, shop: str = "", shown: int = 200) -> Preview:
     """What an import would change, without changing it. Raises what reading raises."""
-    parts = read_parts(text)
+    text, encoding = text_as_it_comes(_bounded(data, where), where)
+    if is_price_list(text):
+        prices = read_price_list(text, encoding, catalogue(), shop or where.rpartition(".")[0])
+        left = [r for r in prices.rows if r.outcome == "left_out"]
+        return _preview(prices.parts, shown).model_copy(
+            update={
+                "assumed": prices.assumed, "columns": prices.columns, "left_out": tuple(left[:shown]),
+                "left_out_in_all": len(left),
+            }
+        )  # fmt: skip
+    return _preview(read_parts(text), shown)
+
+
+def _bounded(data: bytes, where: str) -> bytes:
+    if len(data) > MAX_BYTES:
+        raise InputError(f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read", where, "Split it.")
+    return data
+
+
+def _preview(parts: Sequence[AnyPart], shown: int) -> Preview:
     report, added, changed = _compared(parts)
     known = dict(
         models.Part.objects.filter(number__in=[p.number for p in changed[:shown]]).values_list("number", "spec")
@@ -108,6 +136,20 @@ def import_parts(text: str) -> ImportReport:
     return report[0]
 
 
+def import_list(data: bytes, where: str, shop: str = "") -> Iterator[Progress]:
+    """Import a file as it was dropped: parts, or a supplier's prices for parts that are known."""
+    text, encoding = text_as_it_comes(_bounded(data, where), where)
+    if not is_price_list(text):
+        return import_steps(text)
+    return _priced(text, encoding, shop or where.rpartition(".")[0])
+
+
+def _priced(text: str, encoding: str, shop: str) -> Iterator[Progress]:
+    prices = read_price_list(text, encoding, catalogue(), shop)
+    yield Progress(says="reading", done=len(prices.rows), of=len(prices.rows))
+    yield from _kept(prices.parts)
+
+
 def import_steps(text: str) -> Iterator[Progress]:
     """Import, saying where it stands. Everything is read and checked before anything is written, and
     what is written is one transaction: stopped half-way, nothing of it is kept."""
@@ -120,6 +162,10 @@ def import_steps(text: str) -> Iterator[Progress]:
         except StopIteration as done:
             parts = done.value
             break
+    yield from _kept(parts)
+
+
+def _kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
     with transaction.atomic():
         report, added, changed = _compared(parts)
         yield from _written(added, changed)

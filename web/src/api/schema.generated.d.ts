@@ -818,7 +818,7 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description What an import would change; nothing is changed.
+         * @description What an import would change; nothing is changed. ``shop`` is whose price list it is, where it is one.
          */
         post: operations["insertum_api_parts_preview"];
         delete?: never;
@@ -6902,11 +6902,57 @@ export interface components {
                 string
             ][];
         };
-        /** Preview */
+        /**
+         * Preview
+         * @description What an import would do. Of a supplier's price list also what was assumed, what each column was taken for, and
+         *     the rows that are left out, each with its reason.
+         */
         Preview: {
             report: components["schemas"]["ImportReport"];
             /** Changes */
             changes: components["schemas"]["PartChange"][];
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Columns
+             * @default {}
+             */
+            columns: {
+                [key: string]: string;
+            };
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["Row"][];
+            /**
+             * Left Out In All
+             * @default 0
+             */
+            left_out_in_all: number;
+        };
+        /**
+         * Row
+         * @description What became of one row; ``line`` counts from 1.
+         */
+        Row: {
+            /** Line */
+            line: number;
+            /** Number */
+            number: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "taken" | "left_out";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * NewPart
@@ -9006,7 +9052,9 @@ export interface operations {
     };
     insertum_api_parts_preview: {
         parameters: {
-            query?: never;
+            query?: {
+                shop?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

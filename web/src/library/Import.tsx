@@ -13,15 +13,17 @@ export function Import() {
   const [progress, setProgress] = useState<Progress | null>(null)
   const [error, setError] = useState<Error | null>(null)
   const [busy, setBusy] = useState(false)
+  const [shop, setShop] = useState('')
   const stop = useRef<AbortController | null>(null)
-  const look = async (chosen: File) => {
+  const whose = (name: string) => (name ? `?shop=${encodeURIComponent(name)}` : '')
+  const look = async (chosen: File, name = '') => {
     setFile(chosen)
     setError(null)
     setPreview(null)
     setProgress(null)
     setBusy(true)
     try {
-      setPreview(await upload<Schemas['Preview']>('/api/parts/preview', chosen, chosen.name))
+      setPreview(await upload<Schemas['Preview']>(`/api/parts/preview${whose(name)}`, chosen, chosen.name))
     } catch (e) {
       setError(e as Error)
     } finally {
@@ -33,7 +35,7 @@ export function Import() {
     stop.current = new AbortController()
     setPreview(null)
     try {
-      await steps<Progress>('/api/parts/import/steps', file, setProgress, stop.current.signal)
+      await steps<Progress>(`/api/parts/import/steps${whose(shop)}`, file, setProgress, stop.current.signal)
       await cache.invalidateQueries()
     } catch (e) {
       if ((e as Error).name === 'AbortError') setProgress({ says: 'stopped: nothing of it was kept', done: 0, of: 1 })
@@ -45,9 +47,12 @@ export function Import() {
     <div className="mb-2">
       <div className="flex items-center gap-3">
         <FileDrop
-          label={busy ? 'Reading the file' : 'Import CSV or JSON, with a preview first'}
-          accept=".csv,.json"
-          onFile={(f) => void look(f)}
+          label={busy ? 'Reading the file' : 'Import parts or a price list, with a preview first'}
+          accept=".csv,.tsv,.txt,.json"
+          onFile={(f) => {
+            setShop('')
+            void look(f)
+          }}
         />
         {progress && (
           <span role="status" className="flex min-w-64 items-center gap-2">
@@ -82,6 +87,40 @@ export function Import() {
               Leave
             </Button>
           </div>
+          {!!Object.keys(preview.columns).length && (
+            <div className="mb-2 space-y-1 text-[12.5px]">
+              <p>
+                A price list:{' '}
+                {Object.entries(preview.columns)
+                  .map(([m, head]) => `“${head}” is the ${m}`)
+                  .join(', ')}
+                . Only prices and stock of parts the catalogue knows change.
+              </p>
+              <p className="text-measure">Assumed: {preview.assumed.join('; ')}.</p>
+              <label className="flex items-center gap-2">
+                Whose list is it?
+                <input
+                  className="w-48"
+                  value={shop}
+                  placeholder={file?.name.replace(/\.[^.]*$/, '')}
+                  onChange={(e) => setShop(e.target.value)}
+                  onBlur={() => file && void look(file, shop)}
+                />
+              </label>
+              {preview.left_out_in_all > 0 && (
+                <details>
+                  <summary className="cursor-pointer">{preview.left_out_in_all} rows are left out</summary>
+                  <ul className="max-h-40 overflow-y-auto">
+                    {preview.left_out.map((r) => (
+                      <li key={r.line}>
+                        row {r.line}: <span className="num">{r.number}</span> {r.reason}
+                      </li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+            </div>
+          )}
           <ul className="max-h-40 overflow-y-auto text-[12.5px]">
             {preview.changes.map((c) => (
               <li key={c.number}>

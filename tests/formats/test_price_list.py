@@ -1,0 +1,109 @@
+"""Suppliers' price lists as they come: separators, encodings, header languages, decimal commas; every row accounted for."""
+
+import csv
+import io
+
+import pytest
+
+from insertum.core.base import InputError
+from insertum.formats.parts import read_csv, write_csv
+from insertum.formats.price_list import columns_of, is_price_list, price_minor, read_price_list, text_as_it_comes
+
+from ..core import made
+
+KNOWN = [made.module("PM4S-16G32A1", 3150), made.drive("QK2-1T0-80M", 5490), made.radio("LR-AX2-E30")]
+
+# how a supplier writes it → (offers by number in minor units and stock)
+LISTS = [
+    ("Part number,Price,Stock\nPM4S-16G32A1,29.90,4\nQK2-1T0-80M,51.00,0\n", {"PM4S-16G32A1": (2990, 4), "QK2-1T0-80M": (5100, 0)}),
+    ("Artikel-Nr.;Bezeichnung;Nettopreis;Lagerbestand\nPM4S-16G32A1;Speicher 16 GB;29,90 €;> 10\n", {"PM4S-16G32A1": (2990, 10)}),
+    ("Référence\tDésignation\tPrix HT\tDisponible\nqk2-1t0-80m\tSSD\t1 051,00\t3 pcs\n", {"QK2-1T0-80M": (105100, 3)}),
+    ("Seagrass Supply\nPrices of November\n\nMPN|Unit price EUR|Qty\nLR-AX2-E30|1,234.50|\n", {"LR-AX2-E30": (123450, None)}),
+    ("SKU;Preis\nPM4S-16G32A1;1.234,5\n", {"PM4S-16G32A1": (123450, None)}),
+    ('"Hersteller-Nr";"VK-Preis";"Menge"\n"PM4S-16G32A1";"30";"2,0"\n', {"PM4S-16G32A1": (3000, 2)}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "wanted"), LISTS)
+def test_a_list_as_it_comes(text, wanted) -> None:
+    assert is_price_list(text)
+    got = read_price_list(text, "UTF-8", KNOWN, "Seagrass")
+    offers = {p.number: next((o.price_minor, o.stock) for o in p.offers if o.shop == "Seagrass") for p in got.parts}
+    assert offers == wanted
+    assert all(r.outcome == "taken" for r in got.rows)
+
+
+def test_the_other_shops_offers_stay_and_the_rest_of_the_part_too() -> None:
+    (part,) = read_price_list("Number;Price\nPM4S-16G32A1;20,00\n", "UTF-8", KNOWN, "Seagrass").parts
+    assert {o.shop: o.price_minor for o in part.offers} == {"Quay Supply": 3150, "Seagrass": 2000}
+    (again,) = read_price_list("Number;Price\nPM4S-16G32A1;21,00\n", "UTF-8", [part], "Seagrass").parts
+    assert [o.price_minor for o in again.offers if o.shop == "Seagrass"] == [2100]
+    assert part.model_dump(exclude={"offers"}) == KNOWN[0].model_dump(exclude={"offers"})
+
+
+def test_every_row_is_taken_or_left_out_with_its_reason() -> None:
+    text = (
+        "Number;Name;Price;Stock;Currency\nPM4S-16G32A1;a;29,90;4;EUR\nNEVER-SEEN;b;1,00;1;EUR\n;Freight;9,90;;EUR\n"
+        "QK2-1T0-80M;c;on request;1;EUR\nLR-AX2-E30;d;5,00;1;USD\nPM4S-16G32A1;again;1,00;1;EUR\n\n"
+    )
+    got = read_price_list(text, "UTF-8", KNOWN, "Seagrass")
+    assert [p.number for p in got.parts] == ["PM4S-16G32A1"] and got.parts[0].offers[-1].price_minor == 2990
+    assert [(r.line, r.number, r.outcome, r.reason) for r in got.rows] == [
+        (2, "PM4S-16G32A1", "taken", ""),
+        (3, "NEVER-SEEN", "left_out", "no part of the catalogue has this number"),
+        (4, "Freight", "left_out", "no part number in it"),
+        (5, "QK2-1T0-80M", "left_out", "'on request' is no price"),
+        (6, "LR-AX2-E30", "left_out", "its price is in USD, the catalogue's in EUR"),
+        (7, "PM4S-16G32A1", "left_out", "the number stands in the list twice: the first row counts"),
+    ]
+
+
+def test_what_was_assumed_is_said() -> None:
+    said = read_price_list("Number;Price\nPM4S-16G32A1;1\n", "Windows-1252", KNOWN, "Seagrass").assumed
+    assert said == (
+        "read as Windows-1252",
+        "the shop is called Seagrass",
+        "prices are in EUR",
+        "prices are as the catalogue's: neither net nor gross is said",
+    )
+    gross = read_price_list("Number;Bruttopreis EUR;Shop\nPM4S-16G32A1;1;Tern\n", "UTF-8", KNOWN, "x")
+    assert (
+        gross.assumed == ("read as UTF-8", "prices are gross, taken as they stand")
+        and gross.parts[0].offers[-1].shop == "Tern"
+    )
+
+
+@pytest.mark.parametrize(
+    ("text", "minor"),
+    [("31.50", 3150), ("31,5", 3150), ("1.234,50", 123450), ("1,234.50", 123450), ("1 234,50 €", 123450), ("EUR 12", 1200), ("1.234", None),
+     ("1'234.50", 123450), ("0", 0), ("", None), ("-5", None), ("12,345,6", None), ("on request", None), ("9" * 40, None), ("12.345.67", None), ("1.234.567", 123456700), ("0,5", 50)],
+)  # fmt: skip
+def test_prices_as_people_write_them(text, minor) -> None:
+    assert price_minor(text) == minor
+
+
+def test_encodings_and_what_is_no_list() -> None:
+    assert text_as_it_comes("Größe".encode("cp1252"), "x") == ("Größe", "Windows-1252")
+    assert text_as_it_comes("Größe".encode("utf-16"), "x") == ("Größe", "UTF-16")
+    assert text_as_it_comes("\ufeffGröße".encode(), "x") == ("Größe", "UTF-8")
+    with pytest.raises(InputError, match="no text"):
+        text_as_it_comes(b"PK\x03\x04\x00\x00", "x")
+    assert columns_of("letter,to,you\n1,2,3\n") is None and not is_price_list("kind,number,name,offers,price\n")
+    with pytest.raises(InputError, match="no row heads"):
+        read_price_list("a;b\n", "UTF-8", KNOWN, "x")
+
+
+@pytest.mark.parametrize("separator", [",", ";", "\t", "|"])
+def test_our_own_columns_come_with_any_separator_and_decimal_commas(separator) -> None:
+    head = ["kind", "number", "name", "generation", "capacity_gb", "grade_mts", "spreader_mm"]
+    row = ["memory", "A-1", "A", "4", "8", "3200", "1,5" if separator != "," else "1.5"]
+    (part,) = read_csv("\n".join(separator.join(r) for r in (head, row)) + "\n")
+    assert (part.number, part.spreader_um) == ("A-1", 1500)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("name", ["=1+1", "+49 fits", "-odd", "@home", "'quoted", "plain", "'=told so", "''twice"])
+def test_no_exported_cell_is_a_formula_and_all_read_back(name) -> None:
+    text = write_csv([made.module("=A1", name=name, note="-5 mm")])
+    assert not [c for line in csv.reader(io.StringIO(text)) for c in line if c[:1] in ("=", "+", "@")]
+    (back,) = read_csv(text)
+    assert (back.number, back.name, back.note) == ("=A1", name, "-5 mm")
