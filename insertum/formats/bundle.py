@@ -17,7 +17,7 @@ MAX_FILES = 100
 MAX_DEPTH = 4
 MAX_NAME = 200
 #: How archives may be packed: as they are, or deflated. Other methods unpack to more than anybody meant.
-_METHODS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+METHODS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 _PIECE = 64 * 1024
 
 
@@ -63,11 +63,11 @@ def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
             paths = _bounded(names, where)
             left, found = MAX_BYTES, {}
             for info in infos:
-                if info.compress_type not in _METHODS:
+                if info.compress_type not in METHODS:
                     raise InputError(
                         f"{info.filename} is packed in a way we do not open", where, "Pack it as a plain zip."
                     )
-                found[paths[info.filename]] = _counted(archive, info, left, where)
+                found[paths[info.filename]] = counted(archive, info, left, where)
                 left -= len(found[paths[info.filename]])
             return found
     except InputError:
@@ -85,7 +85,7 @@ def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
         raise InputError(f"the zip cannot be opened: {error}", where, "Gather it again.") from error
 
 
-def _counted(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int, where: str) -> bytes:
+def counted(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int, where: str) -> bytes:
     """A file of an archive, unpacked by what really comes out: a header may claim anything."""
     pieces, size = [], 0
     with archive.open(info) as stream:

@@ -12,6 +12,7 @@ from typing import Literal
 
 from ..core.base import Frozen, InputError
 from ..core.machine.part import AnyPart, Offer
+from .sheet import is_sheet, sheet_text
 
 #: What heads a column, folded to letters and digits: the longest that stands in the header wins.
 _HEADS: Mapping[str, tuple[str, ...]] = {
@@ -57,14 +58,16 @@ class PriceList(Frozen):
 
 
 def text_as_it_comes(data: bytes, where: str) -> tuple[str, str]:
-    """The text of a list and the encoding it was taken to be in. Raises for what is no text."""
+    """The text of a list and what it was taken to be written in. Raises for what is no text and no workbook."""
+    if is_sheet(data):
+        return sheet_text(data, where), "a workbook"
     if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
         try:
             return data.decode("utf-16"), "UTF-16"
         except UnicodeDecodeError as error:
             raise InputError("half a character in it", where, "Save it again as UTF-8.") from error
     if b"\x00" in data[:4000]:
-        raise InputError("no text", where, "Save the sheet as CSV, or as UTF-8 text.")
+        raise InputError("no text", where, "Save it as xlsx, ods or CSV.")
     try:
         return data.decode("utf-8-sig"), "UTF-8"
     except UnicodeDecodeError:

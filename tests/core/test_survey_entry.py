@@ -287,3 +287,14 @@ def test_gauges_refuse_with_a_reason(gauge, values) -> None:
 
 def test_every_gauge_names_its_formula_and_its_standard() -> None:
     assert len(gauges()) >= 12 and all(g.formula and g.standard and g.fields for g in gauges())
+
+
+def test_a_cards_code_is_nobodys_part_number() -> None:
+    for code, kind in (("2230-S3-A-E", "radio"), ("3042-S3-B", "cellular")):
+        found = recognise(code, PARTS, kind)
+        assert (
+            not found.known
+            and found.offered is not None
+            and "number" not in found.offered
+            and "number" in found.missing
+        )

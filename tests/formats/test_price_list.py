@@ -2,6 +2,7 @@
 
 import csv
 import io
+import zipfile
 
 import pytest
 
@@ -87,7 +88,7 @@ def test_encodings_and_what_is_no_list() -> None:
     assert text_as_it_comes("Größe".encode("utf-16"), "x") == ("Größe", "UTF-16")
     assert text_as_it_comes("\ufeffGröße".encode(), "x") == ("Größe", "UTF-8")
     with pytest.raises(InputError, match="no text"):
-        text_as_it_comes(b"PK\x03\x04\x00\x00", "x")
+        text_as_it_comes(b"\x89PNG\x00\x00", "x")
     assert columns_of("letter,to,you\n1,2,3\n") is None and not is_price_list("kind,number,name,offers,price\n")
     with pytest.raises(InputError, match="no row heads"):
         read_price_list("a;b\n", "UTF-8", KNOWN, "x")
@@ -107,3 +108,85 @@ def test_no_exported_cell_is_a_formula_and_all_read_back(name) -> None:
     assert not [c for line in csv.reader(io.StringIO(text)) for c in line if c[:1] in ("=", "+", "@")]
     (back,) = read_csv(text)
     assert (back.number, back.name, back.note) == ("=A1", name, "-5 mm")
+
+
+def xlsx(rows: list[list[object]]) -> bytes:
+    """The smallest workbook there is: one sheet, texts in place."""
+
+    def cell(value: object) -> str:
+        if isinstance(value, int | float):
+            return f"<c><v>{value}</v></c>"
+        return f'<c t="inlineStr"><is><t>{value}</t></is></c>'
+
+    main = 'xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"'
+    rels = 'xmlns="http://schemas.openxmlformats.org/package/2006/relationships"'
+    kind = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+    sheet = "".join(f"<row>{''.join(map(cell, r))}</row>" for r in rows)
+    return packed({
+        "_rels/.rels": f'<Relationships {rels}><Relationship Id="r1" Type="{kind}/officeDocument" Target="xl/workbook.xml"/></Relationships>',
+        "xl/workbook.xml": f'<workbook {main} xmlns:r="{kind}"><sheets><sheet name="L" sheetId="1" r:id="r1"/></sheets></workbook>',
+        "xl/_rels/workbook.xml.rels": f'<Relationships {rels}><Relationship Id="r1" Type="{kind}/worksheet" Target="worksheets/sheet1.xml"/></Relationships>',
+        "xl/worksheets/sheet1.xml": f"<worksheet {main}><sheetData>{sheet}</sheetData></worksheet>",
+        "[Content_Types].xml": '<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"/>',
+    })  # fmt: skip
+
+
+def ods(rows: list[list[object]]) -> bytes:
+    names = "urn:oasis:names:tc:opendocument:xmlns"
+
+    def cell(value: object) -> str:
+        if isinstance(value, int | float):
+            return f'<table:table-cell office:value-type="float" office:value="{value}"/>'
+        return f'<table:table-cell office:value-type="string"><text:p>{value}</text:p></table:table-cell>'
+
+    table = "".join(f"<table:table-row>{''.join(map(cell, r))}</table:table-row>" for r in rows)
+    spaces = f'xmlns:office="{names}:office:1.0" xmlns:table="{names}:table:1.0" xmlns:text="{names}:text:1.0"'
+    body = f'<office:body><office:spreadsheet><table:table table:name="L">{table}</table:table></office:spreadsheet></office:body>'
+    return packed({
+        "mimetype": "application/vnd.oasis.opendocument.spreadsheet",
+        "META-INF/manifest.xml": f'<manifest:manifest xmlns:manifest="{names}:manifest:1.0"><manifest:file-entry manifest:full-path="/" manifest:media-type="application/vnd.oasis.opendocument.spreadsheet"/></manifest:manifest>',
+            "content.xml": f"<office:document-content {spaces}>{body}</office:document-content>",
+    })  # fmt: skip
+
+
+def packed(files: dict[str, str]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as z:
+        for name, text in files.items():
+            z.writestr(name, text)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize("write", [xlsx, ods])
+def test_a_workbook_is_a_list_too(write) -> None:
+    rows = [
+        ["Keelhouse Surplus", "", ""],
+        ["MPN", "Unit price EUR", "Qty"],
+        ["PM4S-16G32A1", 29.9, 4],
+        ["QK2-1T0-80M", "51,00", 0],
+        ["X", 1, 1],
+    ]
+    text, how = text_as_it_comes(write(rows), "list")
+    got = read_price_list(text, how, KNOWN, "Keelhouse")
+    assert {p.number: p.offers[-1].price_minor for p in got.parts} == {"PM4S-16G32A1": 2990, "QK2-1T0-80M": 5100}
+    assert [(r.number, r.outcome) for r in got.rows][-1] == ("X", "left_out") and got.assumed[0] == "read as a workbook"
+
+
+def test_a_workbook_of_parts_reads_as_parts() -> None:
+    text, _ = text_as_it_comes(
+        xlsx([["kind", "number", "name", "capacity_gb", "height_mm"], ["bay_drive", "B-1", "B", 500, 7]]), "x"
+    )
+    (part,) = read_csv(text)
+    assert (part.number, part.height_um) == ("B-1", 7000)  # type: ignore[union-attr]
+
+
+def test_what_is_no_workbook_says_so() -> None:
+    bomb = packed({"xl/big.xml": "0" * (81 * 2**20)})
+    assert len(bomb) < 200_000
+    for data, says in (
+        (bomb, "unpacks to more"),
+        (packed({"a": "b"}), "cannot be read"),
+        (b"PK\x03\x04 nothing", "cannot be opened"),
+    ):
+        with pytest.raises(InputError, match=says):
+            text_as_it_comes(data, "x")

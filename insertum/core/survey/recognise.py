@@ -80,9 +80,10 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
             "a card code alone tells no capacity", f"code {text!r}", "Type the capacity with it: 1TB NVMe 2280-S3-M."
         )
     return (
-        {"kind": part_kind, "name": f"card {code}", "number": " ".join(text.split())[:60]} | card,
+        # The code is the card's shape, printed on thousands: it is nobody's part number.
+        {"kind": part_kind, "name": f"card {code}"} | card,
         "M.2 module code (PCI-SIG)",
-        ("fru",),
+        ("number", "fru"),
     )
 
 

@@ -48,7 +48,7 @@ export function Import() {
       <div className="flex items-center gap-3">
         <FileDrop
           label={busy ? 'Reading the file' : 'Import parts or a price list, with a preview first'}
-          accept=".csv,.tsv,.txt,.json"
+          accept=".csv,.tsv,.txt,.json,.xlsx,.ods"
           onFile={(f) => {
             setShop('')
             void look(f)

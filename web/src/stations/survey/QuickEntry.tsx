@@ -8,6 +8,7 @@ import { Button, ErrorNote } from '../../ui/basics'
 export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
   const number = useJobNumber()
   const [text, setText] = useState('')
+  const [own, setOwn] = useState('')
   const { data } = useQuery({
     queryKey: ['job', number, 'recognise', slot.id, text],
     queryFn: () =>
@@ -32,19 +33,25 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
     answer(
       client.POST('/api/jobs/{number}/survey/new-part', {
         params: { path: { number: n } },
-        body: { slot: slot.id, number: String(offered['number'] ?? text), offered },
+        body: { slot: slot.id, number: String(offered['number'] ?? own.trim()), offered },
       }),
     ),
   )
+  const numbered = !!data?.offered?.['number'] || !!own.trim()
   const known = text.trim().length > 2 ? data : undefined
-  const done = { onSuccess: () => setText('') }
+  const done = {
+    onSuccess: () => {
+      setText('')
+      setOwn('')
+    },
+  }
   return (
     <form
       className="card mt-3 p-3"
       onSubmit={(e) => {
         e.preventDefault()
         if (known?.known[0]) name.mutate(known.known[0], done)
-        else if (known?.offered) add.mutate(known.offered, done)
+        else if (known?.offered && numbered) add.mutate(known.offered, done)
       }}
     >
       <label className="font-medium">
@@ -74,7 +81,18 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
                   Not on it: {known.missing.map((m) => m.replaceAll('_', ' ')).join(', ')}.{' '}
                 </span>
               )}
-              <Button onClick={() => add.mutate(known.offered!, done)}>Take it in as a new part</Button>
+              {!known.offered['number'] && (
+                <input
+                  aria-label="Its own number"
+                  placeholder="its own number"
+                  className="num mr-1.5 w-40"
+                  value={own}
+                  onChange={(e) => setOwn(e.target.value)}
+                />
+              )}
+              <Button disabled={!numbered} onClick={() => add.mutate(known.offered!, done)}>
+                Take it in as a new part
+              </Button>
             </p>
           )}
           {known.problem && <p className="text-ink-2">{known.problem}</p>}
