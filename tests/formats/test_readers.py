@@ -569,7 +569,7 @@ CAPTURES = sorted(p for p in (Path(__file__).parent / "captures").iterdir() if p
 
 @pytest.mark.parametrize("folder", CAPTURES, ids=lambda p: p.name)
 def test_the_laptop_prints_what_the_real_tools_print(folder) -> None:
-    """dmidecode, lspci and lsblk over the same device tree (bin/capture): the readers find the same in both."""
+    """dmidecode, lspci and lsblk over the same device tree (tests/formats/make_captures.py): the readers find the same in both."""
     machine, _, configuration = folder.name.partition(".")
     own = folder.name.startswith(("veyra-strand", "halden-almanac"))
     build = build_today(made.demo_machine(machine).configured(configuration))

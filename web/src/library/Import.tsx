@@ -109,7 +109,11 @@ export function Import() {
               </label>
               {preview.left_out_in_all > 0 && (
                 <details>
-                  <summary className="cursor-pointer">{preview.left_out_in_all} rows are left out</summary>
+                  <summary className="cursor-pointer">
+                    {preview.left_out_in_all === 1
+                      ? '1 row is left out'
+                      : `${preview.left_out_in_all} rows are left out`}
+                  </summary>
                   <ul className="max-h-40 overflow-y-auto">
                     {preview.left_out.map((r) => (
                       <li key={r.line}>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { useAct, useJobNumber } from '../../api/job'
@@ -15,27 +15,29 @@ const LOOKED_FOR = ['memory', 'm2_drive', 'bay', 'radio', 'cellular', 'battery',
 /** A machine the library lacks is started here: the job goes on at once, the library has it as a draft. */
 export function Start({ stamp, read }: { stamp: string; read: boolean }) {
   const number = useJobNumber()
-  const go = useNavigate()
   const { data, error } = useQuery({
     queryKey: ['start', number, stamp],
     queryFn: () => answer(client.GET('/api/jobs/{number}/identify/start', { params: { path: { number } } })),
   })
-  const [said, setSaid] = useState<Schemas['Started'] | null>(null)
-  useEffect(() => {
-    if (data)
-      setSaid({
-        maker: data.maker,
-        name: data.name,
-        processor: data.processor,
-        marks: data.marks,
-        seen: data.seen,
-        of: '',
-      })
-  }, [data])
+  if (!data) return <ErrorNote error={error} />
+  // Filled in anew when something else was read, and never over what somebody types meanwhile.
+  return <Form key={JSON.stringify(data)} data={data} read={read} />
+}
+
+function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
+  const number = useJobNumber()
+  const go = useNavigate()
+  const [said, setSaid] = useState<Schemas['Started']>({
+    maker: data.maker,
+    name: data.name,
+    processor: data.processor,
+    marks: data.marks,
+    seen: data.seen,
+    of: '',
+  })
   const start = useAct<Schemas['Started']>((_, body) =>
     answer(client.POST('/api/jobs/{number}/identify/start', { params: { path: { number } }, body })),
   )
-  if (!data || !said) return <ErrorNote error={error} />
   const set = (change: Partial<Schemas['Started']>) => setSaid({ ...said, ...change })
   const mark = (i: number, change: Partial<Mark> | null) =>
     set({ marks: said.marks.flatMap((m, n) => (n === i ? (change ? [{ ...m, ...change }] : []) : [m])) })

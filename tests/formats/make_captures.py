@@ -14,12 +14,12 @@ import sys
 import tempfile
 from pathlib import Path
 
-HERE = Path(__file__).resolve().parents[1]
+HERE = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(HERE))
 OUT = HERE / "tests" / "formats" / "captures"
 
 from insertum.core.machine.shape import Machine  # noqa: E402
-from insertum.core.standards.pcie import GT_S, Link  # noqa: E402
+from insertum.core.standards.pcie import Link  # noqa: E402
 from insertum.core.survey.bench import build_today  # noqa: E402
 from insertum.demo.laptop.tree import Disk, Function, SimulatedLoad, Tree, tree  # noqa: E402
 
@@ -61,8 +61,21 @@ def dump_of(t: Tree) -> bytes:
     board = next((k.text for k in (*c.marks, *m.marks) if k.kind == "board"), "Board")
     system = next((k.text for k in (*c.marks, *m.marks) if k.kind == "system"), f"{m.maker} {c.name}")
     s = Table()
-    s.add(0, "BBHBBQBBBBBB", m.maker, t.build.firmware or "1.02", 0xE000, "01/02/2024", 0xFF, 0x08, 3, 0, 1, 2, 0xFF, 0xFF)
-    s.add(1, "BBBB16sBBB", m.maker, system.removeprefix(m.maker).strip(), "Not Specified", "-1", bytes(range(16)), 6, "SKU", m.name)
+    s.add(
+        0, "BBHBBQBBBBBB", m.maker, t.build.firmware or "1.02", 0xE000, "01/02/2024", 0xFF, 0x08, 3, 0, 1, 2, 0xFF, 0xFF
+    )
+    s.add(
+        1,
+        "BBBB16sBBB",
+        m.maker,
+        system.removeprefix(m.maker).strip(),
+        "Not Specified",
+        "-1",
+        bytes(range(16)),
+        6,
+        "SKU",
+        m.name,
+    )
     s.add(2, "BBBBBBBHBB", m.maker, board, "rev", "-1", "none", 9, "Inside", 3, 10, 0)
     s.add(4, "BBBBQBBHHHBBHHHBBBBBBH", "U3E1", 3, 0x02, "Corvane", 0x1234, f"{c.processor} @ 2.40GHz   ", 0x8B, 100, 4000, 2400,
           0x41, 1, 0xFFFF, 0xFFFF, 0xFFFF, "-1", "none", "none", 4, 4, 8, 0xFC)  # fmt: skip
@@ -95,7 +108,11 @@ def dump_of(t: Tree) -> bytes:
     for slot in t.build.machine.slots:
         if slot.kind in ("m2_drive", "radio", "cellular") and slot.form == "m2":
             pci = t.slots.get(slot.id, "")
-            at = (int(pci[:4], 16), int(pci[5:7], 16), int(pci[8:10], 16) << 3 | int(pci[11], 16)) if pci else (0xFFFF, 0xFF, 0xFF)
+            at = (
+                (int(pci[:4], 16), int(pci[5:7], 16), int(pci[8:10], 16) << 3 | int(pci[11], 16))
+                if pci
+                else (0xFFFF, 0xFF, 0xFF)
+            )
             s.add(9, "BBBBBHBBHBB", slot.name, 0x17, 8, 4 if t.build.now(slot.id) else 3, 3, 0, 0x0C, 0, *at)
     for name, pack in t.packs:
         s.add(22, "BBBBBBHHBBHHBBI", "Inside", pack.maker, "", "", pack.number, 2, min(pack.design_mwh // 10, 0xFFFF), pack.voltage_mv or 11400,
@@ -113,7 +130,23 @@ def config_of(f: Function) -> bytes:
     vendor, device = (int(x, 16) for x in f.ident.split(":"))
     bridge = f.code == "0604"
     prog = {"0108": 2}.get(f.code, 0)
-    struct.pack_into("<HHHHBBBBBBBB", data, 0, vendor, device, 7, 0x10, 1, prog, int(f.code[2:], 16), int(f.code[:2], 16), 0, 0, int(bridge), 0)
+    struct.pack_into(
+        "<HHHHBBBBBBBB",
+        data,
+        0,
+        vendor,
+        device,
+        7,
+        0x10,
+        1,
+        prog,
+        int(f.code[2:], 16),
+        int(f.code[:2], 16),
+        0,
+        0,
+        int(bridge),
+        0,
+    )
     data[0x34] = 0x40
     if bridge:
         data[0x18], data[0x19], data[0x1A] = 0, f.secondary or 0, f.secondary or 0
@@ -155,7 +188,9 @@ def lspci_of(t: Tree, work: Path) -> str:
             (drivers / f.driver).mkdir(parents=True, exist_ok=True)
             (folder / "driver").symlink_to(drivers / f.driver)
     listed = work / "pci.ids"
-    names = "".join(f"{maker}\n" + "".join(f"\t{d}  {n}\n" for d, n in sorted(of.items())) for maker, of in sorted(ids.items()))
+    names = "".join(
+        f"{maker}\n" + "".join(f"\t{d}  {n}\n" for d, n in sorted(of.items())) for maker, of in sorted(ids.items())
+    )
     listed.write_text(names + classes)
     call = ["lspci", "-O", f"sysfs.path={work / 'bus' / 'pci'}", "-i", str(listed), "-D", "-vv", "-nn"]
     return subprocess.run(call, capture_output=True, text=True, check=True).stdout
@@ -195,7 +230,11 @@ def _block(work: Path, d: Disk, n: int) -> None:
             (inner / "partition").write_text(f"{minor % 16}\n")
             v = next(v for v in d.volumes if v.name == name)
             esp = "c12a7328-f81f-11d2-ba4b-00a0c93ec93b"
-            facts |= {"ID_FS_TYPE": v.kind, "ID_PART_ENTRY_UUID": guid, "ID_PART_ENTRY_TYPE": esp if v.loader else "0fc63daf-8483-4772-8e79-3d69d8477de4"}
+            facts |= {
+                "ID_FS_TYPE": v.kind,
+                "ID_PART_ENTRY_UUID": guid,
+                "ID_PART_ENTRY_TYPE": esp if v.loader else "0fc63daf-8483-4772-8e79-3d69d8477de4",
+            }
         else:
             (inner / "queue").mkdir(exist_ok=True)
             (inner / "queue" / "rotational").write_text(f"{int(d.spinning)}\n")
@@ -211,7 +250,11 @@ def _block(work: Path, d: Disk, n: int) -> None:
         (work / "dev" / name).write_text("".join(f"{k}={v}\n" for k, v in facts.items()))
     mounts = work / "proc" / "self"
     mounts.mkdir(parents=True, exist_ok=True)
-    lines = [f"{30 + i} 1 {major}:{16 * n + i + 1} / {v.mounted} rw - {v.kind} /dev/{v.name} rw\n" for i, v in enumerate(d.volumes) if v.mounted]
+    lines = [
+        f"{30 + i} 1 {major}:{16 * n + i + 1} / {v.mounted} rw - {v.kind} /dev/{v.name} rw\n"
+        for i, v in enumerate(d.volumes)
+        if v.mounted
+    ]
     with (mounts / "mountinfo").open("a") as out:
         out.writelines(lines)
 
@@ -228,8 +271,12 @@ def main() -> None:
         with tempfile.TemporaryDirectory() as tmp:
             work = Path(tmp)
             (work / "dump.bin").write_bytes(dump_of(t))
-            table = subprocess.run(["dmidecode", "--from-dump", str(work / "dump.bin")], capture_output=True, text=True, check=True)
-            (folder / "dmidecode.txt").write_text("\n".join(line for line in table.stdout.splitlines() if tmp not in line) + "\n")
+            table = subprocess.run(
+                ["dmidecode", "--from-dump", str(work / "dump.bin")], capture_output=True, text=True, check=True
+            )
+            (folder / "dmidecode.txt").write_text(
+                "\n".join(line for line in table.stdout.splitlines() if tmp not in line) + "\n"
+            )
             (folder / "lspci.txt").write_text(lspci_of(t, work / "pci"))
             (folder / "lsblk.json").write_text(lsblk_of(t, work / "root"))
         print(folder.relative_to(HERE))
