@@ -185,7 +185,8 @@ def test_a_reading_fills_what_runs_and_contradicts_what_the_library_says() -> No
     assert (faster.attribute, faster.value, faster.library) == ("memory.speed_mts", 3200, "2933 MT/s")
 
 
-@pytest.mark.parametrize("configuration", sorted(CHOICES))
+# beck-680 is the shell of beck-540 with as many sockets: once is enough of what takes long
+@pytest.mark.parametrize("configuration", sorted(CHOICES.keys() - {"beck-680"}))
 def test_a_reading_drafts_a_machine_that_is_sound_and_knows_its_limits(configuration) -> None:
     laid = CHOICES[configuration][0]
     draft = Machine.model_validate(from_reading(reading_of(build_today(laid))))
