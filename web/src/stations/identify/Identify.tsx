@@ -98,7 +98,7 @@ export function Identify() {
           </div>
           {!!data?.differences.length && <Differences data={data} likely={likely} />}
           {data?.in_library && (
-            <details>
+            <details open={!likely.length}>
               <summary className="text-ink-2 cursor-pointer text-[12.5px]">It is none of these: start it here</summary>
               <Start stamp={stamp} read={read} />
             </details>

@@ -30,7 +30,7 @@ export function Survey() {
       </Heading>
       <ErrorNote error={take.error} />
       <MachineMap map={data.map} height={272} selected={slot?.id} onSelect={setSelected} />
-      <div className="mt-3 grid grid-cols-[1.150fr_1fr] gap-4">
+      <div className="mt-3 grid grid-cols-1 gap-4 min-[1000px]:grid-cols-[1.150fr_1fr]">
         <div className="min-w-0">
           <SlotTable data={data} selected={slot?.id ?? ''} onSelect={setSelected} />
           {slot && slot.form !== 'soldered' && <QuickEntry key={slot.id} slot={slot} />}
