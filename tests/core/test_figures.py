@@ -277,3 +277,22 @@ def test_the_figure_that_settles_a_range_does_so_whatever_else_is_open(underside
     laid = made.machine({"drive-1": {"clearance_below_um": None, "socket_height": None, "board_below": None}})
     found = judge_equipped(build_today(laid), "drive-1", made.drive("D", below_um=underside), []).findings
     assert [f.settles for f in found if f.attribute == "drive-1.clearance_below_um"] == [settles]
+
+
+def test_a_key_bounds_the_lanes_nobody_has_told() -> None:
+    known = build_today(made.machine({"drive-1": {"key": "B", "pcie": None}})).known
+    found = known.found("drive-1", "pcie_lanes")
+    assert at_least(found.domain, 2) is not None and at_least(found.domain, 3) is None
+    assert any("its key carries ×2 at most" in step for step in found.steps)
+    four = build_today(made.machine({"drive-1": {"key": "M", "pcie": None}})).known.found("drive-1", "pcie_lanes")
+    assert at_least(four.domain, 4) is not None and not any("its key carries" in step for step in four.steps)
+
+
+@pytest.mark.parametrize(("read", "value"), [(None, 2400), (2666, 2666)])
+def test_fewer_told_slower_than_more_is_as_slow_as_the_fewer_and_as_fast_as_what_runs(read, value) -> None:
+    """2400 told for one module and 2933 for four cannot both bound two: the lower stands, or what runs today."""
+    laid = made.machine(memory_speed_mts=None, memory_speed_by_modules={1: 2400, 2: None, 4: 2933})
+    laid = with_claims(laid, {"memory.speed_mts": read}, Source.READ) if read else laid
+    known = build_today(laid, {"memory-a": made.module("A"), "memory-b": made.module("B")}).known
+    limit = known.limit("memory", "speed_by_modules.2")
+    assert (limit.value, limit.sure) == (value, value)
