@@ -197,7 +197,7 @@ def test_moving_a_weight_asks_the_server_and_shows_its_answer(desk: Page) -> Non
 def test_find_by_label_and_keys(desk: Page) -> None:
     desk.keyboard.press("/")
     desk.keyboard.type("VS15-R4B")
-    expect(desk.get_by_role("button", name="Veyra Strand 15 mk II")).to_be_visible()
+    expect(desk.get_by_role("option", name="Veyra Strand 15 mk II")).to_be_visible()
     desk.keyboard.press("Enter")  # as a scanner does
     expect(desk.get_by_role("heading", level=1, name="Veyra Strand 15 mk II")).to_be_visible()
     desk.keyboard.press("?")

@@ -13,7 +13,6 @@ from ..base import Frozen, InputError
 from ..identify.identify import Library
 from ..identify.match import folded
 from ..machine.attribute import attributes_of
-from ..machine.claim import Source
 from ..machine.part import AnyPart
 from ..machine.shape import Machine, Mark, MemorySystem
 from ..reading import Reading
@@ -46,7 +45,9 @@ class Offered(Frozen):
     shells: dict[str, str]
 
 
-#: How many words the maker's name has at the front of a label nobody knows.
+#: What of a slot follows from the processor, and so holds for no other one.
+_PROCESSORS = ("limit_gb", "pcie_generation", "cnvi", "host_generation")
+#: One word with a digit in it: a code.
 _CODE = re.compile(r"(?=.*\d)[A-Za-z0-9]+(?:[-./][A-Za-z0-9]+)*$")
 
 
@@ -130,13 +131,11 @@ def _another(said: Started, shell: Machine) -> tuple[dict[str, Any], str]:
     if not said.processor.strip():
         raise InputError("a configuration is told by its processor", "start", "Type it, or take it from the label.")
     own = [m.model_dump(mode="json") for m in said.marks] + [{"kind": "processor", "text": said.processor.strip()}]
-    # What is delivered in it nobody has said, and its processor may drive memory otherwise.
+    # What is delivered in it nobody has said; how much memory runs how fast, and how fast its links are, its processor says.
     open_: dict[str, dict[str, Any]] = {s.id: {"fitted": None, "looked": False} for s in shell.slots}
-    open_["memory"] = {
-        name: None
-        for name in attributes_of(MemorySystem)
-        if any(c.source is Source.CONTROLLER for c in getattr(shell.memory, name).claims)
-    }
+    for s in shell.slots:
+        open_[s.id] |= {name: None for name in _PROCESSORS if name in attributes_of(type(s))}
+    open_["memory"] = dict.fromkeys(attributes_of(MemorySystem)) | {"speed_by_modules": {}}
     for c in shell.configurations:
         for place, patch in c.differs.items():
             for name in patch:
