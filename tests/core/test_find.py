@@ -75,3 +75,20 @@ def test_a_known_makers_unknown_machine_is_doubted_whatever_its_processor_matche
         "Harrow 16 Brannock",
     ):
         assert identify([known, "Corvane Beck 450"], LIBRARY).doubts == ()
+
+
+@pytest.mark.parametrize(
+    ("text", "doubted"),
+    [
+        ("Corvane Rill 130", True),
+        ("Rill 119", True),
+        ("Corvane Rill 110", False),
+        ("Corvane RiIl 11O", False),
+        ("Corvane Ril 110", False),
+        ("Quern 110", False),
+    ],
+)
+def test_a_processor_one_digit_off_is_another_processor(text, doubted) -> None:
+    found = identify(["Halden Almanac 12", text], LIBRARY)
+    assert any("another processor" in d for d in found.doubts) is doubted
+    assert found.settled is not doubted

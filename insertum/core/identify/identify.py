@@ -298,6 +298,9 @@ def _doubts(
     for line in texts:
         if remaining and _names_another(line, lib):
             yield f"“{line}” begins with a maker the library knows and names a machine it does not have."
+    for line in texts:
+        if other := _other_processor(line, remaining, lib):
+            yield f"“{line}” is one digit from {other}: another processor, or a slip of the hand. Read it again."
     for line in unread:
         shape = _shape(line)
         for kind in _TELLING:
@@ -324,6 +327,22 @@ def _names_another(line: str, lib: Library) -> bool:
         worth == 1.0 or rest in mark or (mark in rest and len(mark) >= LEAST_CUT) or one_off(whole, mark)
         for mark, worth in found.items()
     )
+
+
+def _other_processor(line: str, remaining: Sequence[int], lib: Library) -> str:
+    """The processor of what remains that a line names but for one digit; "" where it names it, or none. Letters get
+    misread, and folded(); a digit of a processor's number is another processor."""
+    marks = {m.text for i in remaining for m in lib.own_marks[i] if m.kind == "processor"}
+    run = folded(line)
+    if any(folded(m) in run for m in marks):
+        return ""
+    for mark in sorted(marks):
+        wanted = folded(mark)
+        tail = run[-len(wanted) :]
+        wrong = [(a, b) for a, b in zip(tail, wanted, strict=False) if a != b]
+        if len(tail) == len(wanted) and len(wrong) == 1 and all(ch.isdigit() for ch in wrong[0]):
+            return mark
+    return ""
 
 
 def _leading(text: str) -> str:
