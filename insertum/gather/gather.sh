@@ -40,14 +40,16 @@ bounded() {
     timeout 60 "$@" 2>/dev/null </dev/null
     return
   fi
+  # Without timeout it is looked at every second: a watching subshell would inherit this script's traps.
   "$@" 2>/dev/null </dev/null &
   child=$!
-  (sleep 60 && kill "$child") >/dev/null 2>&1 &
-  watch=$!
+  waited=0
+  while kill -0 "$child" 2>/dev/null && [ "$waited" -lt 60 ]; do
+    sleep 1
+    waited=$((waited + 1))
+  done
+  kill "$child" 2>/dev/null
   wait "$child"
-  ended=$?
-  kill "$watch" 2>/dev/null
-  return "$ended"
 }
 
 # keep NAME COMMAND...: what the command prints, where it prints anything.

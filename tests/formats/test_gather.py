@@ -19,7 +19,8 @@ from insertum.gather import SCRIPT
 from ..core import made
 
 #: What a stick has beside the tools that are asked.
-PLAIN = ["awk", "basename", "cat", "dd", "grep", "head", "id", "kill", "mkdir", "mktemp", "mv", "od", "readlink", "rm", "sed", "sh", "sleep", "tail", "tr", "true", "uname"]  # fmt: skip
+PLAIN = ["awk", "basename", "cat", "dd", "grep", "head", "id", "kill", "mkdir", "mktemp", "mv", "od", "readlink", "rm", "sed", "sh", "sleep", "tail", "timeout",
+    "tr", "true", "uname"]  # fmt: skip
 SHELLS = [s for s in (["dash"], ["bash"], ["busybox", "sh"]) if shutil.which(s[0])]
 HARROW = build_today(made.demo_machine("brannock-harrow-16").configured("beck-450"))
 
@@ -142,6 +143,14 @@ def test_without_dmidecode_it_gets_what_the_kernel_gives(tmp_path) -> None:
             "Brannock", "Harrow 16", "BB-H16", "1.07", "Corvane Beck 450",
         )  # fmt: skip
         assert reading.memory_mb is None and reading.devices is None  # what the table alone tells stays unknown
+
+
+def test_without_timeout_it_ends_by_itself_too(tmp_path) -> None:
+    files = laptop.bundle(HARROW)
+    env = bench(tmp_path, {"lspci": files["lspci.txt"], "lsblk": files["lsblk.json"]}, tree(HARROW), files)
+    (tmp_path / "bin" / "timeout").unlink()
+    got, _ = run(["sh"], env, tmp_path / "out.json", tmp_path)
+    assert len(read_bundle(got).drives) == 1
 
 
 def test_stopped_half_way_it_leaves_the_earlier_bundle_alone(tmp_path) -> None:
