@@ -6,7 +6,7 @@
 #   sh gather.sh [--wake] [FILE]     writes FILE (default insertum-bundle.json) in this folder
 #
 # A drive that rests shows a slower link than it has. With --wake, or when you say yes to the
-# question, 256 MB are read off each NVMe drive (and thrown away) while its link is looked at.
+# question, up to 1 GB is read off each NVMe drive (and thrown away) while its link is looked at.
 # Without root it gathers less, and says what root would add. It ends by itself within minutes;
 # stopped half-way it leaves an earlier file as it was.
 set -u
@@ -15,6 +15,7 @@ export LC_ALL
 PATH="$PATH:/usr/sbin:/sbin"
 sys=${INSERTUM_SYS:-/sys}
 proc=${INSERTUM_PROC:-/proc}
+dev=${INSERTUM_DEV:-/dev}
 wake=ask
 if [ "${1:-}" = --wake ]; then
   wake=yes
@@ -23,7 +24,8 @@ fi
 out=${1:-insertum-bundle.json}
 work=$(mktemp -d) || exit 1
 part=$work/bundle
-trap 'rm -rf "$work"' EXIT
+child=
+trap 'if [ -n "$child" ]; then kill "$child" 2>/dev/null; fi; rm -rf "$work"' EXIT
 trap 'exit 130' INT
 trap 'exit 143' TERM
 root=no
@@ -34,10 +36,12 @@ have() { command -v "$1" >/dev/null 2>&1; }
 say() { printf '%s\n' "$*" >&2; }
 first_line() { head -n 1 "$1" 2>/dev/null; }
 
-# bounded COMMAND...: runs it for a minute at most.
+# bounded COMMAND...: runs it for a minute at most. It is waited for, so that a stop is heard at once.
 bounded() {
   if have timeout; then
-    timeout 60 "$@" 2>/dev/null </dev/null
+    timeout 60 "$@" 2>/dev/null </dev/null &
+    child=$!
+    wait "$child"
     return
   fi
   # Without timeout it is looked at every second: a watching subshell would inherit this script's traps.
@@ -118,14 +122,21 @@ wireless() {
   done
 }
 
-# Links are looked at while their drives read, where somebody said yes.
+# Links are looked at while their drives read, where somebody said yes. A drive that hangs is left after a minute.
 woken() {
+  readers=
   for drive in "$sys"/block/nvme*n*; do
     name=${drive##*/}
-    [ -r "/dev/$name" ] && dd if="/dev/$name" of=/dev/null bs=1M count=256 2>/dev/null &
+    [ -r "$dev/$name" ] || continue
+    if have timeout; then
+      timeout 60 dd if="$dev/$name" of=/dev/null bs=1M count=1024 2>/dev/null </dev/null &
+    else
+      dd if="$dev/$name" of=/dev/null bs=1M count=1024 2>/dev/null </dev/null &
+    fi
+    readers="$readers $!"
   done
   keep lspci.txt lspci -D -vv -nn
-  wait
+  for reader in $readers; do kill "$reader" 2>/dev/null; done
 }
 
 say "Gathering (root: $root)"
@@ -154,7 +165,7 @@ keep efibootmgr.txt efibootmgr -v
 
 if [ "$root" = yes ]; then
   if [ "$wake" = ask ] && [ -t 0 ] && [ -d "$sys/class/nvme" ]; then
-    printf 'Read 256 MB off each NVMe drive to wake its link? [y/N] ' >&2
+    printf 'Read up to 1 GB off each NVMe drive to wake its link? [y/N] ' >&2
     read -r answer && case $answer in [Yy]*) wake=yes ;; esac
   fi
   if [ "$wake" = yes ]; then woken; else keep lspci.txt lspci -D -vv -nn; fi

@@ -7,9 +7,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from insertum.core.fit.build import Build
-from insertum.core.fit.judge import build_verdict, judge, judge_build, matrix, worth_of_measuring
+from insertum.core.fit.engine import Asker
+from insertum.core.fit.judge import build_verdict, judge, judge_build, judge_equipped, matrix, worth_of_measuring
+from insertum.core.fit.rulebook import RULES
 from insertum.core.machine.claim import Fact, Limits
-from insertum.core.machine.shape import Configured
+from insertum.core.machine.shape import Configured, Machine
+from insertum.core.survey.bench import build_today
 from insertum.core.verdict import Finding, Verdict, worst
 
 from . import made
@@ -210,3 +213,20 @@ def test_worth_of_measuring_counts_only_what_nothing_else_stops() -> None:
     assert [(w.attribute, w.parts, w.from_minor, w.to_minor) for w in found] == [
         ("drive-1.clearance_below_um", 2, 5000, 7000)
     ]
+
+
+def test_no_rule_gives_up_on_a_machine_nobody_has_looked_into() -> None:
+    """Four memory sockets, contents unknown: each rule goes over least and most of what each may hold, not all sizes
+    times all grades (4,096 possibilities are where an inquiry stops)."""
+    data = made.machine().machine.model_dump(mode="json")
+    plain = next(x for x in data["slots"] if x["id"] == "memory-a")
+    data["slots"] += [plain | {"id": f"more-{n}", "name": f"More {n}", "channel": None} for n in range(2)]
+    laid = Machine.model_validate(data).configured("only")
+    sockets = tuple(x.id for x in laid.slots if x.kind == "memory")
+    build = build_today(laid, unknown=sockets)
+    part = made.module("NEW", grade_mts=2400)
+    asker = Asker(build, build.machine.slot("memory-a"), ())
+    asked = {r.id: len(asker.ask(r, part).outcomes) for r in RULES.values() if r.id.startswith("memory.")}
+    assert len(sockets) == 4 and max(asked.values()) < 512, asked
+    said = {f.rule: f.verdict for f in judge_equipped(build, "memory-a", part, []).findings}
+    assert said["memory.slows_others"] == "held_back"  # at worst: what is in there may be quicker than 2400

@@ -274,6 +274,7 @@ def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
     whole=True,
+    less=("held.grade_mts",),
 )
 def slows_others(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     alone, with_it = running_speed(build, without_this=True), running_speed(build)
@@ -288,6 +289,8 @@ def slows_others(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
     whole=True,
+    # It only notes figures, and another size is another figure: least and most tell whether there is one.
+    more=("held.capacity_gb",),
 )
 def channels(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     parts = channel_split(build)
