@@ -7,6 +7,7 @@ first of the first four that names one thing alone is *sure* and may be opened; 
 import re
 from collections.abc import Iterable, Sequence
 from typing import Any, Literal
+from urllib.parse import quote
 
 from .base import Frozen, InputError
 from .decode import decode
@@ -67,7 +68,7 @@ def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library:
         tiers.append([Found(kind="label", title=f"Read as a {_label_name(decoded)}", detail=text, link=link)])
     found: list[Found] = []
     for tier in tiers:
-        if len(tier) == 1 and not any(f.sure for f in found) and not found:
+        if len(tier) == 1 and not found:  # a sure thing behind several others is not sure
             tier = [tier[0].model_copy(update={"sure": True})]
         found += tier
     found += _alike(text, wanted, listed, jobs, library)
@@ -130,10 +131,7 @@ def _label_name(decoded: dict[str, Any]) -> str:
 
 
 def _quoted(text: str) -> str:
-    return "".join(
-        ch if ch.isalnum() and ch.isascii() or ch in "-._~" else "".join(f"%{b:02X}" for b in ch.encode())
-        for ch in text
-    )
+    return quote(text, safe="")
 
 
 def _alike(text: str, wanted: str, parts: Sequence[AnyPart], jobs: Sequence[JobNamed], library: Library) -> list[Found]:

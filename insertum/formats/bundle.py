@@ -4,21 +4,16 @@ A bundle is bounded in size, depth and count, and no path in it leaves it. What 
 read in ``formats/readings``. Files keep the folder they lie in: two of one name are two files.
 """
 
-import io
-import zipfile
-import zlib
 from pathlib import Path, PurePosixPath
 
 from ..core.base import InputError
+from .archive import unpacked
 from .checked import MAX_BYTES, parsed, text_of
 
 FORMAT = "insertum-bundle/1"
 MAX_FILES = 100
 MAX_DEPTH = 4
 MAX_NAME = 200
-#: How archives may be packed: as they are, or deflated. Other methods unpack to more than anybody meant.
-METHODS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
-_PIECE = 64 * 1024
 
 
 def files_of(data: bytes, where: str = "bundle") -> dict[str, bytes]:
@@ -54,47 +49,9 @@ def _bounded(names: list[str], where: str) -> dict[str, str]:
 def _from_zip(data: bytes, where: str) -> dict[str, bytes]:
     if len(data) > MAX_BYTES:
         raise InputError(f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read", where)
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            infos = [i for i in archive.infolist() if not i.filename.endswith("/")]
-            names = [i.filename for i in infos]
-            if len(set(names)) < len(names):
-                raise InputError("two files of one path", where, "Gather it again.")
-            paths = _bounded(names, where)
-            left, found = MAX_BYTES, {}
-            for info in infos:
-                if info.compress_type not in METHODS:
-                    raise InputError(
-                        f"{info.filename} is packed in a way we do not open", where, "Pack it as a plain zip."
-                    )
-                found[paths[info.filename]] = counted(archive, info, left, where)
-                left -= len(found[paths[info.filename]])
-            return found
-    except InputError:
-        raise
-    except (
-        zipfile.BadZipFile,
-        RuntimeError,
-        NotImplementedError,
-        OSError,
-        EOFError,
-        ValueError,
-        LookupError,
-        zlib.error,
-    ) as error:
-        raise InputError(f"the zip cannot be opened: {error}", where, "Gather it again.") from error
-
-
-def counted(archive: zipfile.ZipFile, info: zipfile.ZipInfo, most: int, where: str) -> bytes:
-    """A file of an archive, unpacked by what really comes out: a header may claim anything."""
-    pieces, size = [], 0
-    with archive.open(info) as stream:
-        while piece := stream.read(_PIECE):
-            size += len(piece)
-            if size > most:
-                raise InputError("it unpacks to more than is read", where, "Check that it is the right file.")
-            pieces.append(piece)
-    return b"".join(pieces)
+    files = unpacked(data, where, MAX_BYTES, MAX_FILES, "Gather it again.")
+    paths = _bounded([name for name, _ in files], where)
+    return {paths[name]: content for name, content in files}
 
 
 def files_in(folder: Path) -> dict[str, bytes]:

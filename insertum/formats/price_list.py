@@ -79,7 +79,7 @@ def columns_of(text: str) -> tuple[int, dict[str, int], str] | None:
     lines = text[:20_000].splitlines()[:_LETTERHEAD]
     for n, line in enumerate(lines):
         for separator in _SEPARATORS:
-            cells = next(csv.reader([line], delimiter=separator), [])
+            cells = _head(line, separator)
             found: dict[str, int] = {}
             for i, cell in enumerate(cells):
                 meaning = _meaning(cell)
@@ -90,9 +90,16 @@ def columns_of(text: str) -> tuple[int, dict[str, int], str] | None:
     return None
 
 
+def _head(line: str, separator: str) -> list[str]:
+    try:
+        return next(csv.reader([line], delimiter=separator), [])
+    except csv.Error:
+        return []
+
+
 def is_price_list(text: str) -> bool:
     """Numbers and prices, and not our own columns."""
-    first = {c.strip().lower() for c in next(csv.reader([text[:5000].split("\n", 1)[0]]), [])}
+    first = {c.strip().lower() for c in _head(text[:5000].split("\n", 1)[0], ",")}
     return (
         not {"kind", "number", "name"} <= first and text.lstrip()[:1] not in ("[", "{") and columns_of(text) is not None
     )
@@ -146,11 +153,11 @@ def read_price_list(text: str, encoding: str, known: Iterable[AnyPart], shop: st
     if headed is None:
         raise InputError("no row heads a part number and a price", "price list", "Name the columns in its first row.")
     start, at, separator = headed
-    rows = list(csv.reader(io.StringIO("\n".join(text.splitlines()[start:])), delimiter=separator))
+    rows = _cells(text, start, separator)
     if len(rows) > _MOST_ROWS:
         raise InputError(f"{len(rows)} rows, at most {_MOST_ROWS} are read", "price list", "Split it.")
     head, shop = rows[0], shop.strip() or "supplier"
-    by_number = {_folded(p.number): p for p in known}
+    by_number = {_key(p.number): p for p in known}
     price_head = _plain(head[at["price"]])
     gross = any(word in price_head for word in _GROSS)
     assumed = [f"read as {encoding}", f"the shop is called {shop}"] if "shop" not in at else [f"read as {encoding}"]
@@ -170,6 +177,14 @@ def read_price_list(text: str, encoding: str, known: Iterable[AnyPart], shop: st
     )  # fmt: skip
 
 
+def _cells(text: str, start: int, separator: str) -> list[list[str]]:
+    reader = csv.reader(io.StringIO("\n".join(text.splitlines()[start:])), delimiter=separator)
+    try:
+        return list(reader)
+    except csv.Error as error:
+        raise InputError(f"no list: {error}", f"price list, row {start + reader.line_num}", "Mend that row.") from error
+
+
 def _row(
     line: int, cells: Sequence[str], at: Mapping[str, int], known: Mapping[str, AnyPart], found: dict[str, AnyPart], shop: str,
     currency: str,
@@ -183,7 +198,7 @@ def _row(
         return Row(line=line, number="", outcome="left_out")
     if not number:
         return Row(line=line, number=cell("name")[:60], outcome="left_out", reason="no part number in it")
-    part = known.get(_folded(number))
+    part = known.get(_key(number))
     if part is None:
         return Row(line=line, number=number[:60], outcome="left_out", reason="no part of the catalogue has this number")
     said = cell("currency").upper()
@@ -210,5 +225,5 @@ def _row(
     return Row(line=line, number=part.number, outcome="taken")
 
 
-def _folded(number: str) -> str:
+def _key(number: str) -> str:
     return re.sub(r"\s+", "", number).upper()

@@ -457,16 +457,18 @@ def test_a_machine_the_library_lacks_is_started_inside_its_job(client) -> None:
 def test_another_configuration_of_a_known_shell_joins_it(client) -> None:
     number = post(client, "/api/jobs", {"title": "x", "customer": "y"})[1]["job"]["number"]
     said = {
-        "name": "Strand 15 mk III",
-        "processor": "Corvane Rill 450",
-        "of": "veyra-strand-15",
-        "marks": [{"kind": "type_code", "text": "VS15-R5A"}],
+        "name": "Almanac 12, second",
+        "processor": "Corvane Rill 130",
+        "of": "halden-almanac-12",
+        "marks": [{"kind": "type_code", "text": "HA12-R5A"}],
     }
     status, view = post(client, f"/api/jobs/{number}/identify/start", said)
-    assert status == 200 and view["job"]["identify"]["configuration"] == "corvane-rill-450"
-    assert client.get("/api/find", {"text": "VS15-R5A"}).json()["found"][0]["link"].endswith("/corvane-rill-450")
+    assert status == 200 and view["job"]["identify"]["configuration"] == "corvane-rill-130"
+    assert client.get("/api/find", {"text": "HA12-R5A"}).json()["found"][0]["link"].endswith("/corvane-rill-130")
     assert post(client, f"/api/jobs/{number}/identify/start", said | {"of": "nothing"})[0] == 400
-    assert client.get("/api/jobs/147/survey").status_code == 200  # the shell's other jobs are as they were
+    assert client.get("/api/jobs/162/survey").status_code == 200  # the shell's other job is as it was
+    status, problem = post(client, f"/api/jobs/{number}/identify/start", said | {"of": "veyra-strand-15"})
+    assert status == 400 and "memory on its board" in problem["what"]  # how much, nobody has told
 
 
 def test_a_price_list_is_one_drop(client) -> None:

@@ -1,6 +1,7 @@
 """A machine started inside a job: from texts, from a reading, and as another configuration of a known shell."""
 
 import pytest
+from pydantic import ValidationError
 
 from insertum.core.base import InputError
 from insertum.core.fit.judge import judge_equipped
@@ -22,6 +23,13 @@ READ = Reading(
              ReadModule(locator="DIMM 1", present=False, soldered=False)),
     drives=(ReadDrive(name="nvme0n1", model="X", transport="nvme"),),
 )  # fmt: skip
+
+
+#: 8 GB on the board, and all of it told.
+EIGHT = Reading(
+    modules=(ReadModule(locator="U1", present=True, size_mb=8192, soldered=True, rated_mts=2933, channel="A"),),
+    memory_complete=True,
+)
 
 
 def start(said: Started, reading: Reading | None = None, taken=(), shell=None) -> tuple[Machine, str]:
@@ -75,7 +83,7 @@ def test_a_reading_and_a_look_are_one_machine() -> None:
 
 def test_another_configuration_knows_nothing_where_the_known_ones_differ() -> None:
     strand = next(m for m in DEMO if m.id == "veyra-strand-15")
-    machine, configuration = start(Started(of=strand.id, processor="Corvane Rill 450"), shell=strand)
+    machine, configuration = start(Started(of=strand.id, processor="Corvane Rill 450"), EIGHT, shell=strand)
     assert [c.id for c in machine.configurations] == [*(c.id for c in strand.configurations), configuration]
     new, old = as_delivered(machine.configured(configuration)), as_delivered(machine.configured("mk2-rill-430"))
     told = {
@@ -133,3 +141,34 @@ def test_the_empty_socket_of_a_read_machine_is_of_the_like_ones_generation() -> 
     odd, configuration = start(Started(maker="Brannock", name="Weir 14"), mixed)
     known = as_delivered(odd.configured(configuration))
     assert [known.value(s.id, "generation") for s in odd.slots if s.kind == "memory"] == [5, 4, None]
+
+
+def test_what_is_on_another_ones_board_is_read_and_never_taken_over() -> None:
+    """The Tern's configurations differ in soldered memory: a third is begun only with a reading that tells all of it."""
+    tern = next(m for m in DEMO if m.id == "halden-tern-13")
+    said = Started(of=tern.id, processor="Corvane Rill 580")
+    chips = ReadModule(locator="U1", present=True, size_mb=16384, soldered=True, rated_mts=4266, channel="A")
+    whole = Reading(modules=(chips,), memory_complete=True)
+    for unsure in (
+        None, Reading(), Reading(modules=(chips,)), Reading(modules=(chips.model_copy(update={"soldered": None}),), memory_complete=True),
+    ):  # fmt: skip
+        with pytest.raises(InputError, match="memory on its board"):
+            start(said, unsure, shell=tern)
+    machine, configuration = start(said, whole, shell=tern)
+    assert [s.capacity_gb for s in machine.configured(configuration).memory.soldered] == [16]
+    assert [s.capacity_gb for s in machine.configured("rill-520").memory.soldered] == [
+        s.capacity_gb for s in tern.configured("rill-520").memory.soldered
+    ]
+
+
+@pytest.mark.parametrize(
+    "said",
+    [
+        {"maker": "///", "name": "***"}, {"maker": "A\0B", "name": "x"}, {"maker": "A", "name": "x\ny"}, {"maker": "A", "name": "n" * 81},
+        {"maker": "A", "name": "x", "marks": [{"kind": "board", "text": " "}]}, {"maker": "A", "name": "x", "marks": [{"kind": "board", "text": "b" * 101}]},
+        {"maker": "A", "name": "x", "marks": [{"kind": "board", "text": "--"}]}, {"maker": "A", "name": "x", "seen": {"memory": 9}},
+    ],
+)  # fmt: skip
+def test_what_is_no_word_of_a_label_is_refused(said) -> None:
+    with pytest.raises(ValidationError):
+        Started.model_validate(said)

@@ -190,3 +190,29 @@ def test_what_is_no_workbook_says_so() -> None:
     ):
         with pytest.raises(InputError, match=says):
             text_as_it_comes(data, "x")
+
+
+def test_a_row_no_reader_takes_is_refused_in_words() -> None:
+    with pytest.raises(InputError, match="no list: field larger"):
+        read_price_list("MPN;Preis\nPM4S-16G32A1;" + "9" * 200_000 + "\n", "UTF-8", KNOWN, "x")
+    assert columns_of('"MPN";"Preis; netto";Bestand\n')[1] == {"number": 0, "price": 1, "stock": 2}  # type: ignore[index]
+
+
+@pytest.mark.parametrize(
+    ("sheet", "says"),
+    [
+        (
+            '<row r="1"><c r="XFD1048576"><v>1</v></c></row><row r="2"><c r="A1"><v>1</v></c></row>',
+            "cannot be read|more than are read",
+        ),
+        ('<row r="99999999"><c><v>1</v></c></row>', "cannot be read|more than are read"),
+        ('<row><c r="A"><v>1</v></c></row>', "cannot be read"),
+    ],
+)
+def test_a_workbook_made_to_break_its_reader_is_refused_and_nobody_falls(sheet, says) -> None:
+    with zipfile.ZipFile(io.BytesIO(xlsx([["a"]]))) as whole:
+        files = {i.filename: whole.read(i).decode() for i in whole.infolist()}
+    head, _, tail = files["xl/worksheets/sheet1.xml"].partition("<row>")
+    files["xl/worksheets/sheet1.xml"] = head + sheet + tail[tail.index("</row>") + 6 :]
+    with pytest.raises(InputError, match=says):
+        text_as_it_comes(packed(files), "x")

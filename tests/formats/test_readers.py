@@ -392,6 +392,19 @@ def test_two_tools_on_one_pack_and_the_supply() -> None:
     assert got.adapter == ReadAdapter(online=True, most_mw=45000)  # 20 V × 2.25 A
 
 
+def test_an_inventory_and_the_kernel_speak_of_the_same_pack() -> None:
+    power = "POWER_SUPPLY_NAME=BAT0\nPOWER_SUPPLY_ENERGY_FULL=41000000\nPOWER_SUPPLY_MODEL_NAME=AP-1\n"
+    inventory = json.dumps({"Win32_Battery": {"Name": "AP-1", "DesignCapacity": "52000"}})
+    assert [p.name for p in read_bundle({"power.txt": power, "cim.json": inventory}).packs] == ["BAT0"]
+    assert len(read_bundle({"a/cim.json": inventory, "b/cim.json": inventory}).packs) == 1
+
+
+def test_a_namespace_is_no_partition_of_another() -> None:
+    two = blocks(disk("nvme0n1", tran="nvme"), disk("nvme0n12", tran="usb"))
+    assert read_bundle({"lsblk.json": two, "df.txt": "/dev/nvme0n12 400 40 360 10% /\n"}).own_system is False
+    assert read_bundle({"lsblk.json": two, "df.txt": "/dev/nvme0n1p2 400 40 360 10% /\n"}).own_system is True
+
+
 # -- Bluetooth and signal ------------------------------------------------------------------------
 @pytest.mark.parametrize(
     ("files", "wanted"),

@@ -11,7 +11,7 @@ from typing import Any
 from ..identify.match import folded
 from ..machine.part import AnyPart, BayDrive, Fittable, M2Drive
 from ..machine.shape import Machine
-from ..reading import ReadDrive, Reading
+from ..reading import ReadDrive, Reading, ReadModule
 from .fill import part_of
 
 #: Width and height of a slot's place by template, in mm.
@@ -188,9 +188,14 @@ def _read(value: Any, note: str = "") -> dict[str, Any]:
     return {"value": value, "source": "read", "note": note}
 
 
+def soldered_of(devices: Iterable[ReadModule]) -> list[dict[str, Any]]:
+    """Chips on the board as a machine's file holds them."""
+    return [{"capacity_gb": d.size_gb, "rated_mts": d.rated_mts, "channel": d.channel or None} for d in devices]
+
+
 def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
     """Chips on the board; sockets are drawn."""
-    soldered = []
+    soldered: list[dict[str, Any]] = []
     sockets = [m for m in reading.modules if m.soldered is False]
     running = {m.generation for m in sockets if m.present and m.generation}
     for device in reading.modules:
@@ -207,9 +212,7 @@ def _memory(reading: Reading, drawn: _Drawn) -> list[dict[str, Any]]:
             if device.channel:
                 slot["channel"] = _read(device.channel, "as firmware names it")
         elif device.present and device.size_gb:
-            soldered.append(
-                {"capacity_gb": device.size_gb, "rated_mts": device.rated_mts, "channel": device.channel or None}
-            )
+            soldered += soldered_of([device])
         elif device.present is not False:
             drawn.ask(f"{name}: soldered, {device.says_size}")
     more = (reading.devices or 0) - len(reading.modules)

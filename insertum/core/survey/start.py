@@ -7,7 +7,7 @@ import re
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import AfterValidator, Field, model_validator
 
 from ..base import Frozen, InputError
 from ..identify.identify import Library
@@ -16,21 +16,39 @@ from ..machine.attribute import attributes_of
 from ..machine.part import AnyPart
 from ..machine.shape import Machine, Mark, MemorySystem
 from ..reading import Reading
-from .draft import TEMPLATES, blank_machine, from_reading, slot_from, slug
+from .draft import TEMPLATES, blank_machine, from_reading, slot_from, slug, soldered_of
 
 Count = Annotated[int, Field(ge=0, le=8)]
+
+
+def _a_word(text: str) -> str:
+    """Padding gone; to be seen, and with a letter or digit in it where there is anything."""
+    text = " ".join(text.split(" ")).strip()
+    if text and not (text.isprintable() and any(ch.isalnum() for ch in text)):
+        raise ValueError("letters and digits that can be seen, as they stand on the label")
+    return text
+
+
+Word = Annotated[str, Field(max_length=80), AfterValidator(_a_word)]
 
 
 class Started(Frozen):
     """What somebody says of a machine the library lacks. ``seen`` counts places by template; ``of`` names a machine of
     the library whose shell this is, in another configuration."""
 
-    maker: str = Field("", max_length=60)
-    name: str = Field("", max_length=80)
-    processor: str = Field("", max_length=80)
+    maker: Word = ""
+    name: Word = ""
+    processor: Word = ""
     marks: tuple[Mark, ...] = Field((), max_length=20)
     seen: dict[str, Count] = {}
     of: str = ""
+
+    @model_validator(mode="after")
+    def _marks_that_identify(self) -> "Started":
+        for m in self.marks:
+            if not m.text.strip() or len(m.text) > 100 or not _a_word(m.text):
+                raise ValueError("a mark has 1 to 100 characters, as they stand on the label")
+        return self
 
 
 class Offered(Frozen):
@@ -107,8 +125,8 @@ def started(
 ) -> tuple[dict[str, Any], str]:
     """The machine as a draft and the id of its configuration. Raises :class:`InputError` without a name."""
     if shell is not None:
-        return _another(said, shell)
-    maker, name = said.maker.strip(), said.name.strip()
+        return _another(said, shell, reading)
+    maker, name = said.maker, said.name
     if not maker or not name:
         raise InputError("a machine needs its maker and its name", "start", "Type what the lid says.")
     data = from_reading(reading, parts) if reading else blank_machine(maker, name)
@@ -124,13 +142,13 @@ def started(
     return data, str(configuration["id"])
 
 
-def _another(said: Started, shell: Machine) -> tuple[dict[str, Any], str]:
+def _another(said: Started, shell: Machine, reading: Reading | None) -> tuple[dict[str, Any], str]:
     """Another configuration of a known shell. Where its configurations differ from one another this one is unknown:
     what holds for them holds for nobody else."""
     data = shell.model_dump(mode="json")
-    if not said.processor.strip():
+    if not said.processor:
         raise InputError("a configuration is told by its processor", "start", "Type it, or take it from the label.")
-    own = [m.model_dump(mode="json") for m in said.marks] + [{"kind": "processor", "text": said.processor.strip()}]
+    own = [m.model_dump(mode="json") for m in said.marks] + [{"kind": "processor", "text": said.processor}]
     # What is delivered in it nobody has said; how much memory runs how fast, and how fast its links are, its processor says.
     open_: dict[str, dict[str, Any]] = {s.id: {"fitted": None, "looked": False} for s in shell.slots}
     for s in shell.slots:
@@ -139,16 +157,29 @@ def _another(said: Started, shell: Machine) -> tuple[dict[str, Any], str]:
     for c in shell.configurations:
         for place, patch in c.differs.items():
             for name in patch:
-                # What is soldered has no word for "unknown": the one the shell names stays, for review.
                 if name not in ("soldered", "kind"):
                     open_.setdefault(place, {})[name] = None
+    if any(shell.configured(c.id).memory.soldered for c in shell.configurations):
+        # How much is on the board of this one has no word for "unknown": it is read, or not begun so.
+        open_["memory"]["soldered"] = _soldered(reading)
     ids = [c.id for c in shell.configurations]
     fresh = {
-        "id": _free(slug(said.processor), ids), "name": said.name.strip() or shell.name, "processor": said.processor.strip(),
+        "id": _free(slug(said.processor), ids), "name": said.name or shell.name, "processor": said.processor,
         "marks": _once(own), "differs": {place: patch for place, patch in open_.items() if patch},
     }  # fmt: skip
     data["configurations"] = [*data["configurations"], fresh]
     return data, str(fresh["id"])
+
+
+def _soldered(reading: Reading | None) -> list[dict[str, Any]]:
+    """What the reading proves to be on the board. Raises where it does not tell all of it."""
+    modules = reading.modules if reading and reading.memory_mb is not None else ()
+    if not modules or any(m.soldered is None or (m.soldered and not m.size_gb) for m in modules):
+        raise InputError(
+            "this shell has memory on its board, and nothing tells how much this one has", "start",
+            "Drop its reading first, or start it as a machine of its own.",
+        )  # fmt: skip
+    return soldered_of(m for m in modules if m.soldered)
 
 
 def _see(data: dict[str, Any], seen: Mapping[str, int]) -> None:

@@ -66,9 +66,9 @@ def _left_open(machine: Configured, reading: Reading, parts: list[AnyPart]) -> I
                 yield f"{slot.name}: no drive is proved to sit there, nor that it is empty."
             case RadioSlot():
                 names = ", ".join(r.name for r in reading.radios)
-                yield f"{slot.name}: {f'{names} is no card of the catalogue' if names else 'no radio was seen'}."
+                yield f"{slot.name}: {f'{names}, which names no one card of the catalogue' if names else 'no radio was seen'}."
             case BatterySlot():
-                yield f"{slot.name}: {'the pack names no number of the catalogue' if reading.packs else 'no pack was read'}."
+                yield f"{slot.name}: {'what was read does not tell which pack sits here' if reading.packs else 'no pack was read'}."
             case _:
                 yield f"{slot.name}: nothing was seen of it."
     for module in reading.modules:
@@ -100,4 +100,4 @@ def _why_open(device: ReadModule) -> str:
         return "filled or empty, the firmware does not say"
     if device.size_mb is None:
         return "filled, with a size the firmware does not know"
-    return f"{device.says_size} of {device.part_number or 'no number'}, which the catalogue lacks and too little is told of"
+    return f"{device.says_size} of {device.part_number or 'no number'}, too little to say which module it is"

@@ -139,12 +139,11 @@ def read_lsusb(text: str) -> Facts:
     if not seen:
         return {}
     told: Facts = {
-        "usb_listed": True,
         "modems": tuple(
             ReadRadio(name=name, id=ident, bus="usb")
             for ident, name in seen.values()
             if re.search(r"cellular|\bmodem\b", name, re.IGNORECASE)
-        ),
+        )
     }
     if any("bluetooth" in name.lower() for _, name in seen.values()):
         told["bluetooth"] = ReadBluetooth()
@@ -174,12 +173,9 @@ def read_usb(text: str) -> Facts:
     # A stick with Bluetooth in it says nothing of the machine; of several, only the machine's own counts.
     mine = [(f, d) for f, d in zip(fixed, driven, strict=True) if f is not False]
     if not mine:
-        return {"usb_listed": True}
+        return {"bluetooth": None}  # looked, and saw none of the machine's
     best = next(((f, d) for f, d in mine if f), mine[0])
-    return {
-        "usb_listed": True,
-        "bluetooth": ReadBluetooth(fixed=best[0], driver=any(d for f, d in mine if f == best[0])),
-    }
+    return {"bluetooth": ReadBluetooth(fixed=best[0], driver=any(d for f, d in mine if f == best[0]))}
 
 
 def read_net(text: str) -> Facts:

@@ -22,6 +22,8 @@ _NO_MEMORY = (8, 9, 10, 11, 12)
 _FORMS = {8: "dimm", 12: "sodimm", 11: "chip", 14: "chip", 21: "chip", 22: "chip"}
 #: CIM Win32_PhysicalMemoryArray.Use: system memory.
 _SYSTEM_MEMORY = 3
+#: What packs are called here, which an inventory lists without a name of their own.
+COUNTED = "Battery "
 _STORAGE_BUS = re.compile(r"^(USB|USBSTOR|SD|SCSI|IDE)\\", re.IGNORECASE)
 
 
@@ -65,7 +67,7 @@ def read_cim(text: str) -> dict[str, Any]:
     )
     found["packs"] = tuple(
         ReadBattery(
-            name=f"Battery {n + 1}",
+            name=f"{COUNTED}{n + 1}",
             model=said(b.get("Name")),
             design_mwh=whole(b.get("DesignCapacity")) or None,
             full_mwh=whole(b.get("FullChargeCapacity")) or None,

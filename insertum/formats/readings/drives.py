@@ -55,7 +55,7 @@ def read_lsblk(text: str) -> Facts:
                 volumes=volumes,
             )
         )
-    return {"lsblk": True} | {k: v for k, v in found.items() if v or k == "drives"}
+    return {k: v for k, v in found.items() if v or k == "drives"}
 
 
 def _guids(rows: list[dict[str, Any]], depth: int = 0) -> dict[str, str]:
@@ -131,7 +131,7 @@ def read_nvme(text: str) -> Facts:
     ]
     # A drive on a network is none of the machine's: its controller has another transport.
     kept = [d for d, r in zip(drives, rows, strict=True) if d.name and str(r.get("Transport", "pcie")) == "pcie"]
-    return {"drives": kept, "nvme": True}
+    return {"drives": kept}
 
 
 def read_smart(text: str) -> Facts:

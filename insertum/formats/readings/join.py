@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from ...core.identify.match import folded
 from ...core.reading import ReadAdapter, ReadBattery, ReadBluetooth, ReadDrive, Reading, ReadLoad, ReadModule, ReadRadio
+from .cim import COUNTED
 
 Facts = dict[str, Any]
 T = TypeVar("T", ReadDrive, ReadBattery)
@@ -209,15 +210,15 @@ def _own_system(
     for root in (r for roots in every.of("roots") for r in roots):
         if any(_is_on(root, name) for name in strangers):
             said.add(False)
-        elif any(root == d.name or _is_on(root, d.name) or any(v.name == root for v in d.volumes) for d in drives):
+        elif any(_is_on(root, d.name) or any(v.name == root for v in d.volumes) for d in drives):
             said.add(True)
     return said.pop() if len(said) == 1 else None
 
 
 def _is_on(partition: str, drive: str) -> bool:
-    """nvme0n1p2 is on nvme0n1, sda2 on sda; sdab is not on sda."""
-    rest = partition.removeprefix(drive) if partition.startswith(drive) else "-"
-    return bool(re.fullmatch(r"|p?\d+", rest))
+    """nvme0n1p2 is on nvme0n1, sda2 on sda; sdab is not on sda, nor nvme0n12 on nvme0n1."""
+    number = r"p\d+" if drive[-1:].isdigit() else r"\d+"
+    return partition == drive or bool(re.fullmatch(re.escape(drive) + number, partition))
 
 
 # -- cards --------------------------------------------------------------------------------------
@@ -247,8 +248,9 @@ def _cards(every: _Told) -> Facts:
 # -- power --------------------------------------------------------------------------------------
 def _power(every: _Told) -> Facts:
     packs: list[ReadBattery] = [p for ps in every.of("packs") for p in ps]
-    named = [p for p in packs if p.name]
-    found = _one_each(every, named or packs, "pack")
+    # An inventory counts packs, the kernel names them: where both tell they are the same ones.
+    kernels = [p for p in packs if p.name and not p.name.startswith(COUNTED)]
+    found = _one_each(every, kernels or packs, "pack")
     if not packs:  # the table of the firmware names packs it may not hold today: only where no tool looked
         found = list(next(iter(every.of("table_packs")), ()))
     supplies: list[ReadAdapter] = every.of("adapter")

@@ -19,7 +19,7 @@ export function Import() {
   const look = async (chosen: File, name = '') => {
     setFile(chosen)
     setError(null)
-    setPreview(null)
+    if (chosen !== file) setPreview(null) // looked at again, it stays until the answer is there
     setProgress(null)
     setBusy(true)
     try {
