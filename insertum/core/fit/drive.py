@@ -1,6 +1,7 @@
 """Drive rules: wiring, link, size, cooling and pads, in M.2, mSATA and bay (rules.md section 4)."""
 
 from collections.abc import Iterator
+from functools import cache
 from typing import Any
 
 from ..machine.part import BayDrive, M2Drive
@@ -24,7 +25,12 @@ def drive_link(slot: Any, part: Any, lanes: int = 4) -> Link | None:
         return None
     most = 2 if part.form == "m2" and set(part.keys) == {"B", "M"} else 4
     agreed = min(most, part.lanes, slot.pcie_lanes, lanes)
-    return Link.model_construct(generation=min(part.generation, slot.pcie_generation), lanes=agreed)
+    return _link(min(part.generation, slot.pcie_generation), agreed)
+
+
+@cache
+def _link(generation: int, lanes: int) -> Link:
+    return Link(generation=generation, lanes=lanes)
 
 
 def drive_rate_mb_s(slot: Any, part: Any) -> int | None:

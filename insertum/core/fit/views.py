@@ -114,16 +114,28 @@ _FIGURES, _NAMES = frozenset(("read_mb_s", "capacity_gb", "design_mwh")), frozen
 class PartView:
     """A part, field by field: what it does not state could be anything its words allow."""
 
-    __slots__ = ("_inquiry", "_part", "_place", "_trace", "_words")
+    __slots__ = ("_inquiry", "_part", "_place", "_trace", "_values", "_words")
 
     def __init__(self, inquiry: Inquiry, part: Fittable, place: str = "part", trace: Trace | None = None) -> None:
         self._inquiry, self._part, self._place, self._trace = inquiry, part, place, trace
         self._words = attributes_of(type(part))
+        self._values: dict[str, Any] = {}
 
     def __getattr__(self, name: str) -> Any:
+        try:
+            known, value = self._values[name]
+        except KeyError:
+            known, value = self._values[name] = self._look(name)
+        if known:
+            return value
+        self._inquiry.reads[(self._place, name)] = None
+        return self._inquiry.of(self._place, name, value, f"part.{name}")
+
+    def _look(self, name: str) -> tuple[bool, Any]:
+        """(is it a plain value, the value or its domain); what was asked of the part is taken down."""
         value = getattr(self._part, name)
         if name == "kind":
-            return value  # a memo is for one kind of part
+            return True, value  # a memo is for one kind of part
         words = self._words.get(name)
         if self._trace is not None:
             if name not in _FIGURES and name not in _NAMES:
@@ -134,15 +146,14 @@ class PartView:
                 if value is not None:
                     value = (Figure if name in _FIGURES else Name)(value)
                     value._trace, value._field = self._trace, name
-                    return value
+                    return True, value
         if value is not None and (words is None or words.tells(value)):
-            return value
+            return True, value
         if words is None:
-            return None  # a field without which nothing is decided
+            return True, None  # a field without which nothing is decided
         if self._trace is not None and (rests_on := _RESTS_ON.get(name)):
             self._trace.note(("=", rests_on), getattr(self._part, rests_on))
-        self._inquiry.reads[(self._place, name)] = None
-        return self._inquiry.of(self._place, name, part_domain(self._part, name, words), f"part.{name}")
+        return False, part_domain(self._part, name, words)
 
 
 #: Fields whose possible values depend on another field: both are then read.

@@ -40,6 +40,7 @@ def _mb_s(generation: int, lanes: int) -> int:
     return round(lane_mb_s(generation) * lanes)
 
 
+@cache
 def lane_mb_s(generation: int) -> Fraction:
     """MB/s of one lane, unrounded: 250, 500, 984.6…, 1969.2…, 3938.5…"""
     rate, coding = _RATE[generation]
