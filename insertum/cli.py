@@ -22,6 +22,7 @@ from .core.plan.planner import plan
 from .core.plan.request import PlanRequest
 from .core.prove.compare import compare
 from .core.prove.expect import Expected
+from .core.spec.read import read_spec
 from .core.survey.bench import build_today
 from .formats.bundle import files_in, files_of
 from .formats.checked import read_json, text_of
@@ -84,6 +85,13 @@ def _judgement(build: Build, judged: Judgement, why: bool) -> dict[str, Any]:
     return told
 
 
+def _words(args: argparse.Namespace) -> int:
+    text = sys.stdin.read() if args.text == "-" else _text(args.text)
+    spec = read_spec(text, args.name)
+    _show(spec)
+    return DONE if spec.stated else NO
+
+
 def _plan(args: argparse.Namespace) -> int:
     answer = plan(read_json(PlanRequest, _text(args.request), args.request))
     _show(answer)
@@ -113,6 +121,10 @@ def parser() -> argparse.ArgumentParser:
     verb = verbs.add_parser("decode", help="read a memory label or an M.2 code")
     verb.add_argument("text")
     verb.set_defaults(run=_decode)
+    verb = verbs.add_parser("words", help="what a maker's specification page or manual's page states")
+    verb.add_argument("text", help="a text file, - for standard input")
+    verb.add_argument("--name", default="", help="the machine's name: what the page says of another is left out")
+    verb.set_defaults(run=_words)
     verb = verbs.add_parser("fit", help="judge parts against a machine's slots")
     verb.add_argument("--machine", required=True)
     verb.add_argument("--configuration", required=True)

@@ -10,7 +10,21 @@ from ninja.security import django_auth
 from ..core.base import InputError
 from ..formats.checked import RowsRefused
 from ..shop.services.jobs import NoSuchJob
-from . import find, fit, gauges, identify, intake, jobs, machines, parts, session, sightings, stations, survey
+from . import (
+    find,
+    fit,
+    gauges,
+    identify,
+    intake,
+    jobs,
+    machines,
+    maker_words,
+    parts,
+    session,
+    sightings,
+    stations,
+    survey,
+)
 
 api = NinjaAPI(title="Insertum", version="1", auth=django_auth, docs_url=None)
 for name, part in {
@@ -22,6 +36,7 @@ for name, part in {
     "fit": fit,
     "stations": stations,
     "machines": machines,
+    "words": maker_words,
     "parts": parts,
     "sightings": sightings,
     "gauges": gauges,

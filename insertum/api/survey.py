@@ -17,7 +17,7 @@ from ..core.survey.attributes import typed_value
 from ..core.survey.contradict import Contradiction
 from ..core.survey.recognise import Recognised, recognise
 from ..demo import laptop
-from ..demo.beside import build_beside
+from ..demo.beside import build_beside, words_beside
 from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
 from .download import download
@@ -50,6 +50,8 @@ class SurveyView(Frozen):
     usual: tuple[Usual, ...]
     as_usual: AsUsual | None
     believed: dict[str, Literal["reading", "library"]]
+    words_beside: str
+    machine: str
 
 
 @router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
@@ -73,6 +75,8 @@ def survey(request: HttpRequest, number: int):
         claims=tuple(c for c in claims.reviews(machine) if c.job == number),
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
+        words_beside=words_beside(number),
+        machine=machine,
     )
 
 

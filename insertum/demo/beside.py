@@ -20,3 +20,9 @@ def build_beside(number: int) -> Build | None:
         return None
     told = json.loads(path.read_text())
     return build_today(Machine.model_validate(told["machine"]).configured(told["configuration"]))
+
+
+def words_beside(number: int) -> str:
+    """The maker's text that lies beside a job; "" where none does."""
+    path = DATA / f"{number}-words.txt"
+    return path.read_text() if path.exists() else ""

@@ -21,7 +21,7 @@ class Counted:
         self.actions += 1
         return self.page
 
-    def click(self, name: str) -> None:
+    def click(self, name: str | re.Pattern[str]) -> None:
         self._did().get_by_role("button", name=name, exact=True).first.click()
 
     def key(self, chord: str) -> None:
@@ -35,7 +35,7 @@ class Counted:
         self._did().locator("input[type=file]").first.set_input_files(file)
 
 
-def test_with_its_reading(desk: Page) -> None:
+def test_with_its_reading_and_its_maker_s_words(desk: Page) -> None:
     bundle = desk.request.get(f"{BASE}/api/jobs/165/simulated/survey?busy=true").body()
     desk.goto("/jobs/165/intake")
     desk.get_by_role("heading", level=1).wait_for()
@@ -48,6 +48,13 @@ def test_with_its_reading(desk: Page) -> None:
     expect(desk.get_by_label("Name", exact=True)).to_have_value("Weir 14")
     person.click("Start it and go on")
     expect(desk.get_by_role("heading", name="What is inside")).to_be_visible()
+    person.click("Take the page that lies beside this job")
+    words = desk.get_by_role("region", name="The maker’s words")
+    expect(words).to_contain_text("Maximum memory: 64 GB")
+    person.click(re.compile(r"Take \d+ claims in"))
+    expect(words.get_by_role("button", name="Nothing to take in")).to_be_visible()
+    expect(words.get_by_role("list")).not_to_contain_text("96")  # what the platform could is not this machine's
+    expect(desk.get_by_text("32 GB", exact=True).first).to_be_visible()
     desk.keyboard.press("Escape")
     person.key("4")
     expect(desk.get_by_role("gridcell", name=VERDICT).first).to_be_visible()

@@ -240,7 +240,7 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
                 leads=leads or 0,
                 fitted_number=today.number if today else "",
                 fitted_name=f"{today.name}" if today else ("empty" if build.looked_into(slot.id) else "unknown"),
-                fitted_how=how.get(slot.id, "as delivered"),
+                fitted_how=how.get(slot.id, "as delivered" if build.looked_into(slot.id) else "nobody has looked"),
                 fitted_outline=outline(slot, today, None) if today else None,
                 planned_name=planned.name if planned else ("taken out" if slot.id in changed else ""),
                 planned_outline=outline(slot, planned, verdicts.get(slot.id)) if planned else None,

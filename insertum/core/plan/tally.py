@@ -8,7 +8,7 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..fit.measured import memory_gb, mts_span, rate_span, split
 from ..machine.part import Accessory
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, RadioSlot
+from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import wlan
 from ..verdict import Finding, Verdict
 from .frontier import Tariff
@@ -110,7 +110,7 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
     least, most = memory_gb(build)
     mode = radio_mode(build, use)
     radios = [s for s in build.machine.slots if isinstance(s, RadioSlot)]
-    radio = any(build.now(s.id) is not None or s in unseen for s in radios)
+    radio = any(build.now(s.id) is not None or s in unseen for s in radios) or _undrawn(build, RadioSlot)
     rate = (
         f"{round(wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz))} Mb/s"
         if mode
@@ -118,20 +118,32 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
         if radio
         else "none"
     )
-    drives_unseen = any(isinstance(s, DriveSlot | BaySlot) for s in unseen)
+    # Of a draft nobody has gone through, a place that is not drawn may be there all the same.
+    drives_unseen = any(isinstance(s, DriveSlot | BaySlot) for s in unseen) or _undrawn(build, DriveSlot, BaySlot)
     stored = storage_gb(build)
-    pack_unseen = any(isinstance(s, BatterySlot) for s in unseen)
+    pack_unseen = any(isinstance(s, BatterySlot) for s in unseen) or _undrawn(build, BatterySlot)
+    memory_undrawn = not build.machine.memory.soldered and _undrawn(build, MemorySlot)
     return {
-        "Memory": f"{least} GB" if least == most else f"{least} GB, and what nobody has seen",
-        "In two channels": f"{parts.interleaved_gb} GB" if parts else "unknown" if most else "none",
+        "Memory": "unknown"
+        if memory_undrawn
+        else f"{least} GB"
+        if least == most
+        else f"{least} GB or more"
+        if least
+        else "unknown",
+        "In two channels": f"{parts.interleaved_gb} GB" if parts else "unknown" if most or memory_undrawn else "none",
         "Runs at": _range(mts_span(build), "MT/s"),
-        "Storage": (f"{stored} GB" + (", and what nobody has seen" if drives_unseen else ""))
+        "Storage": (f"{stored} GB" + (" or more" if drives_unseen else ""))
         if stored or not drives_unseen
         else "unknown",
         "System drive": _range(rate_span(build, build.boot_slot), "MB/s") if build.boot_slot else "unknown",
         "Radio link": rate,
         "Battery": f"{energy_mwh(build) / 1000:g} Wh" if packs(build) else "unknown" if pack_unseen else "none",
     }
+
+
+def _undrawn(build: Build, *kinds: type) -> bool:
+    return build.machine.machine.draft and not any(isinstance(s, kinds) for s in build.machine.slots)
 
 
 def _range(found: tuple[int, int] | None, unit: str) -> str:

@@ -790,6 +790,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/words/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Words
+         * @description What a maker's page states of this machine, beside what the library says. Nothing is kept.
+         */
+        post: operations["insertum_api_maker_words_read_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/words/{slug}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Words
+         * @description Take claims of the page into the library, and show the page beside it again.
+         */
+        post: operations["insertum_api_maker_words_take_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -5751,6 +5791,10 @@ export interface components {
             believed: {
                 [key: string]: "reading" | "library";
             };
+            /** Words Beside */
+            words_beside: string;
+            /** Machine */
+            machine: string;
         };
         /**
          * Usual
@@ -6844,6 +6888,108 @@ export interface components {
             title: string;
             /** Slot Name */
             slot_name: string;
+        };
+        /**
+         * WordsAsked
+         * @description A place of the page somebody has to name, and the slots it could be.
+         */
+        WordsAsked: {
+            /** Place */
+            place: string;
+            /** Phrase */
+            phrase: string;
+            /** Slots */
+            slots: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * WordsPage
+         * @description A page as Survey shows it.
+         */
+        WordsPage: {
+            /** Rows */
+            rows: components["schemas"]["WordsRow"][];
+            /** Questions */
+            questions: components["schemas"]["WordsQuestion"][];
+            /** Asked */
+            asked: components["schemas"]["WordsAsked"][];
+        };
+        /**
+         * WordsQuestion
+         * @description What the page touches and leaves open.
+         */
+        WordsQuestion: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Phrase */
+            phrase: string;
+        };
+        /**
+         * WordsRow
+         * @description A claim as somebody decides on it: its words, what the library says there now, and where it goes.
+         */
+        WordsRow: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Unit */
+            unit: string;
+            /** Configuration */
+            configuration: string;
+            /** Phrase */
+            phrase: string;
+            /** Line */
+            line: number;
+            /** Now */
+            now: string;
+            /**
+             * Goes
+             * @enum {string}
+             */
+            goes: "in" | "there" | "which" | "shown";
+        };
+        /**
+         * PastedWords
+         * @description A pasted page. ``places`` says which slot a numbered place of it is, where that is open.
+         */
+        PastedWords: {
+            /** Text */
+            text: string;
+            /**
+             * Places
+             * @default {}
+             */
+            places: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * TakenWords
+         * @description The claims that are accepted, by id, and where the page is from.
+         */
+        TakenWords: {
+            /** Text */
+            text: string;
+            /**
+             * Places
+             * @default {}
+             */
+            places: {
+                [key: string]: string;
+            };
+            /** Chosen */
+            chosen: string[];
+            /**
+             * Where
+             * @default
+             */
+            where: string;
         };
         /** OfferView */
         OfferView: {
@@ -9021,6 +9167,76 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_maker_words_read_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_maker_words_take_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

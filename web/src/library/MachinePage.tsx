@@ -7,6 +7,7 @@ import { Advice } from '../stations/intake/Purchase'
 import { ErrorNote, Heading, Note, Tag } from '../ui/basics'
 import { minutes } from '../words'
 import { Claims } from './Claims'
+import { MakerWords } from './MakerWords'
 import { Reviews } from './Reviews'
 import { SightingForm, SightingTable } from './Sightings'
 
@@ -65,6 +66,7 @@ export function MachinePage() {
               <h2 className="mb-1">Memory and boot</h2>
               <Claims facts={data.map.board} />
             </section>
+            <MakerWords machine={machine} />
             <section className="card p-3">
               <h2 className="mb-1">Seen here</h2>
               <SightingTable lines={data.sightings} />

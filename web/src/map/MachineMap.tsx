@@ -238,6 +238,12 @@ function Contacts({ slot, b }: { slot: Slot; b: Box }) {
   )
 }
 
+/** As much of a line as the gutter holds; what is left out stands in the slot's own card. */
+function clipped(text: string): string {
+  const most = 27
+  return text.length <= most ? text : `${text.slice(0, most - 1).replace(/[ ,]+$/, '')}…`
+}
+
 /** A label in the gutter with its leader: level to the shell's edge, then over to the text. */
 function LabelShape({ label: l, edge }: { label: Label; edge: number }) {
   const left = l.side === 'left'
@@ -261,7 +267,7 @@ function LabelShape({ label: l, edge }: { label: Label; edge: number }) {
         {l.name}
       </text>
       <text x={text} y={l.y + 12} textAnchor={anchor} className="fill-ink-2 text-[11.5px]">
-        {l.detail}
+        {clipped(l.detail)}
       </text>
     </g>
   )

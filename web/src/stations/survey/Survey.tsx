@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
 import { useAct, useJobNumber, useStation } from '../../api/job'
 import { Facts } from '../../library/Facts'
+import { MakerWords } from '../../library/MakerWords'
 import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
@@ -41,6 +42,9 @@ export function Survey() {
             <TextField path="/survey/numbers/battery" label="Pack number" hint="identifies too" />
           </div>
           <Reading data={data} onFile={(f) => take.mutate(f)} busy={take.isPending} />
+          <div className="mt-3">
+            <MakerWords machine={data.machine} beside={data.words_beside} />
+          </div>
         </div>
         <div className="min-w-0 space-y-3">
           <Contradictions data={data} />

@@ -1,0 +1,39 @@
+"""The maker's words: a page pasted in, what it states, and what of it is taken into the library."""
+
+from django.http import HttpRequest
+from ninja import Router
+from pydantic import Field
+
+from ..core.base import Frozen
+from ..core.spec.land import WordsPage
+from ..shop.services import maker_words
+from .shapes import Problem
+
+router = Router()
+
+
+class PastedWords(Frozen):
+    """A pasted page. ``places`` says which slot a numbered place of it is, where that is open."""
+
+    text: str
+    places: dict[str, str] = {}
+
+
+class TakenWords(PastedWords):
+    """The claims that are accepted, by id, and where the page is from."""
+
+    chosen: list[str] = Field(min_length=1, max_length=1000)
+    where: str = Field("", max_length=200)
+
+
+@router.post("/words/{slug}", response={200: WordsPage, 400: Problem})
+def read_words(request: HttpRequest, slug: str, body: PastedWords):
+    """What a maker's page states of this machine, beside what the library says. Nothing is kept."""
+    return maker_words.read(slug, body.text, body.places)
+
+
+@router.post("/words/{slug}/taken", response={200: WordsPage, 400: Problem})
+def take_words(request: HttpRequest, slug: str, body: TakenWords):
+    """Take claims of the page into the library, and show the page beside it again."""
+    maker_words.take(slug, body.text, body.chosen, body.where, body.places, request.user)
+    return maker_words.read(slug, body.text, body.places)

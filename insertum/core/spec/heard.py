@@ -1,0 +1,67 @@
+"""What is gathered while a page is read: claims and questions, each with its phrase."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Any
+
+from .scope import Scope
+from .shape import Question, Stated
+from .statements import UNSURE, Statement
+
+_SHOWN = 200
+
+
+@dataclass
+class Heard:
+    """Claims and questions so far, for the statement at hand."""
+
+    stated: list[Stated] = field(default_factory=list)
+    questions: list[Question] = field(default_factory=list)
+    statement: Statement = field(default_factory=lambda: Statement("", 0))
+    scope: Scope = field(default_factory=lambda: Scope(Statement("", 0)))
+
+    def turn_to(self, statement: Statement, scope: Scope) -> None:
+        self.statement, self.scope = statement, scope
+
+    @property
+    def phrase(self) -> str:
+        text = self.statement.whole
+        return text if len(text) <= _SHOWN else text[: _SHOWN - 1] + "…"
+
+    def claim(self, place: str, name: str, value: Any, configuration: str = "", among_others: bool = False) -> None:
+        """One claim; in a cell that is nobody's it is a question."""
+        if configuration == UNSURE:
+            self.ask(f"{place}.{name}", "The row has fewer cells than the table has columns: whose is it?")
+            return
+        self.stated.append(
+            Stated(
+                place=place, name=name, value=value, phrase=self.phrase, line=self.statement.line,
+                configuration=configuration, among_others=among_others,
+            )
+        )  # fmt: skip
+
+    def ask(self, about: str, says: str) -> None:
+        question = Question(about=about, says=says, phrase=self.phrase, line=self.statement.line)
+        if question not in self.questions:
+            self.questions.append(question)
+
+
+@dataclass(frozen=True)
+class Clause:
+    text: str
+    start: int
+
+
+_BORDER = re.compile(r",\s+|\s+(?:and|plus|und|sowie|et|but|aber|mais)\s+|\s*[()]\s*|\s+[/–-]\s+|:\s+")
+
+
+def clauses(text: str) -> Iterator[Clause]:
+    """Parts between commas, brackets and "and", with where each begins. A decimal comma parts nothing."""
+    start = 0
+    for m in _BORDER.finditer(text):
+        if text[start : m.start()].strip():
+            yield Clause(text[start : m.start()], start)
+        start = m.end()
+    if text[start:].strip():
+        yield Clause(text[start:], start)

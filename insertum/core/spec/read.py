@@ -1,0 +1,228 @@
+"""A maker's page read: what it states, and what it leaves open (:mod:`.shape`).
+
+Precision first: whatever could be meant two ways is a question, and what two places of the page say differently is
+neither's. A page is only read; what is done with its claims somebody decides.
+"""
+
+import re
+from collections import defaultdict
+from typing import Any
+
+from ..identify.match import folded
+from .aerials import read_cellular, read_radio
+from .battery import read_battery
+from .drives import Drives, read_drives
+from .heard import Heard
+from .memory import read_memory
+from .scope import Scope
+from .shape import Question, Spec, Stated
+from .statements import Page, Statement, normalised, page_of
+from .steps import read_step
+from .terms import DEPENDS, ELSEWHERE, PROCESSOR_NAME, SOLDERED, topic_of
+
+_CORES = re.compile(r"(?<![\d.])(\d{1,2})[- ](?:cores?|kerne|cœurs|coeurs)\b", re.I)
+#: Attributes of which a page may name several, each on its own.
+_MANY = frozenset(("speed_by_modules", "mini_sizes", "accepts", "name"))
+
+
+def read_spec(text: str, name: str = "") -> Spec:
+    """Read a specification page or a manual's page. ``name`` is the machine's, where it is known."""
+    page = page_of(text, name)
+    heard, drives = Heard(), Drives()
+    names = dict.fromkeys(c for c in page.configurations if PROCESSOR_NAME.fullmatch(c))
+    turn, carried, line = 1, "", 0
+    for statement in page.statements:
+        topic = topic_of(statement.label) or _own_topic(statement.text)
+        if topic == "" and statement.line == line:
+            topic = carried  # the same paragraph goes on
+        carried, line = topic, statement.line
+        scope = Scope(statement, topic == "processor")
+        heard.turn_to(statement, scope)
+        names |= dict.fromkeys(n for n in scope.names if topic != "other")
+        if topic == "other" or ELSEWHERE.search(statement.text):
+            continue
+        if statement.kind == "step":
+            turn += read_step(heard, turn)
+            continue
+        if DEPENDS.search(statement.text):
+            _leave_open(heard, topic)
+            continue
+        if topic == "processor":
+            names |= _processors(heard)
+        read_memory(heard, topic)
+        read_drives(heard, topic, drives)
+        read_radio(heard, topic)
+        read_cellular(heard, topic)
+        read_battery(heard, topic)
+    for processor in _once(names):
+        heard.turn_to(_where(page, text, processor), Scope(Statement("", 0)))
+        heard.claim("processor", "name", processor)
+    return _settled(heard, page, drives)
+
+
+def _own_topic(text: str) -> str:
+    found = topic_of(text)
+    return "" if found == "other" else found
+
+
+def _processors(heard: Heard) -> dict[str, None]:
+    found = dict.fromkeys(m[0] for m in PROCESSOR_NAME.finditer(heard.statement.text))
+    cores = {int(m[1]) for m in _CORES.finditer(heard.statement.text)}
+    if len(cores) == 1 and len(found) <= 1:
+        heard.claim("processor", "cores", cores.pop(), heard.statement.configuration)
+    return found
+
+
+def _once(names: dict[str, None]) -> list[str]:
+    """Each processor once: "Corvane Rill 340" and "Rill 340" are one, by its longest name."""
+    found: list[str] = []
+    for name in names:
+        same = next((f for f in found if folded(f).endswith(folded(name)) or folded(name).endswith(folded(f))), None)
+        if same is None:
+            found.append(name)
+        elif len(name) > len(same):
+            found[found.index(same)] = name
+    return found
+
+
+def _where(page: Page, text: str, processor: str) -> Statement:
+    """The sentence or row that names it, or the line whose heading does."""
+    found = next((s for s in page.statements if processor in s.whole), None)
+    if found:
+        return found
+    lines = normalised(text).split("\n")
+    at = next((n for n, line in enumerate(lines) if processor in line), 0)
+    return Statement(" ".join(lines[at].split()), at + 1)
+
+
+def _leave_open(heard: Heard, topic: str) -> None:
+    text = heard.statement.text
+    about = {"memory": "memory.soldered_gb" if SOLDERED.search(text) else "memory.total_limit_gb", "radio": "radio.standard",
+             "storage": "drive-1.wiring", "battery": "battery.design_mwh", "cellular": "cellular.count"}.get(topic)  # fmt: skip
+    if about:
+        heard.ask(about, "True of some machines of this page only: how is it in this one?")
+
+
+def _settled(heard: Heard, page: Page, drives: Drives) -> Spec:
+    """Claims that agree, once each; what differs or cannot be told apart becomes a question."""
+    stated = _batteries(_counted(heard, drives))
+    by: dict[tuple[str, str], dict[str, list[Stated]]] = defaultdict(lambda: defaultdict(list))
+    for s in stated:
+        by[(s.place, s.name)][s.configuration].append(s)
+    kept: list[Stated] = []
+    for (place, name), whose in by.items():
+        if name in _MANY or place.startswith("step"):
+            kept += _unique(s for said in whose.values() for s in said)
+            continue
+        general = whose.get("")
+        for configuration, said in whose.items():
+            values = _values(said)
+            if len(values) > 1:
+                heard.turn_to(Statement(said[-1].phrase, said[-1].line), Scope(Statement("", 0)))
+                heard.ask(f"{place}.{name}", f"It says {_shown(values)}: which is right?")
+            elif configuration and general and _values(general) != values:
+                kept.append(said[0])  # its own column outweighs what is said of all
+            elif not (configuration and general):
+                kept.append(said[0])
+    kept = _common(kept, page.configurations or tuple(s.value for s in kept if s.about == "processor.name"))
+    if not any(s.place.startswith("drive-") and s.name in ("sata", "pcie_lanes", "pcie_generation") for s in kept):
+        for s in [k for k in kept if k.place == "m2_drive" and k.value]:
+            heard.turn_to(Statement(s.phrase, s.line), Scope(Statement("", 0)))
+            heard.ask("drive-1.wiring", "An M.2 slot is wired for PCIe, SATA or both: which is this one?")
+    kept.sort(key=lambda s: (s.line, s.place))
+    return Spec(stated=tuple(kept), questions=tuple(_open(heard.questions, kept)), configurations=page.configurations)
+
+
+def _open(questions: list[Question], kept: list[Stated]) -> list[Question]:
+    return [q for q in questions if not any(k.about == q.about and not k.configuration for k in kept)]
+
+
+def _values(said: list[Stated]) -> list[Any]:
+    found: list[Any] = []
+    for s in said:
+        if s.value not in found:
+            found.append(s.value)
+    return found
+
+
+def _shown(values: list[Any]) -> str:
+    return " and ".join(", ".join(map(str, v)) if isinstance(v, list) else str(v) for v in values)
+
+
+def _unique(stated: Any) -> list[Stated]:
+    found: dict[tuple[str, str, str, str], Stated] = {}
+    for s in stated:
+        found.setdefault((s.place, s.name, str(s.value), s.configuration), s)
+    return list(found.values())
+
+
+def _counted(heard: Heard, drives: Drives) -> list[Stated]:
+    """Slots as named and counted: how many the whole page knows. A page that counts and then names without telling
+    which leaves them all open."""
+    named = [s for s in heard.stated if s.name == "named"]
+    rest = [s for s in heard.stated if s.name != "named"]
+    if not named:
+        return rest
+    if drives.more or (drives.free and drives.fitted):
+        heard.ask("m2_drive.count", "It describes one slot and speaks of more: how many are there?")
+        return rest
+    if drives.ambiguous:
+        heard.ask(
+            "m2_drive.count", "It counts slots in one place and names them in another: how many, and which is which?"
+        )
+        return [s for s in rest if not s.place.startswith("drive-")]
+    most = max(named, key=lambda s: s.value)
+    whose = {s.configuration for s in named}
+    everywhere = "" in whose or len(whose) > 1
+    return [
+        *rest,
+        most.model_copy(
+            update={
+                "name": "count",
+                "value": max(most.value, drives.counted),
+                "configuration": "" if everywhere else most.configuration,
+            }
+        ),
+    ]
+
+
+def _batteries(stated: list[Stated]) -> list[Stated]:
+    """One energy is the battery's; several of one configuration are what can be had."""
+    energies = [s for s in stated if s.name == "wh"]
+    rest = [s for s in stated if s.name != "wh"]
+    by: dict[str, list[Stated]] = defaultdict(list)
+    for s in energies:
+        by[s.configuration].append(s)
+    for said in by.values():
+        values = sorted(_values(said))
+        if len(values) == 1:
+            rest.append(said[0].model_copy(update={"name": "design_mwh"}))
+        else:
+            rest.append(said[0].model_copy(update={"name": "options", "value": values}))
+            rest = [
+                s
+                for s in rest
+                if not (
+                    s.place == "battery"
+                    and s.name in ("voltage_mv", "held_by")
+                    and s.configuration == said[0].configuration
+                )
+            ]
+    return rest
+
+
+def _common(kept: list[Stated], configurations: tuple[str, ...]) -> list[Stated]:
+    """What every configuration of the page says alike is said of all."""
+    if len(configurations) < 2:
+        return kept
+    by: dict[tuple[str, str, str], list[Stated]] = defaultdict(list)
+    for s in kept:
+        if s.configuration:
+            by[(s.place, s.name, str(s.value))].append(s)
+    for said in by.values():
+        if {s.configuration for s in said} >= set(configurations):
+            kept = [s for s in kept if s not in said] + [said[0].model_copy(update={"configuration": ""})]
+    return kept
+
+
+__all__ = ["read_spec"]

@@ -1,0 +1,302 @@
+"""A pasted page taken apart: rows, bullets, steps and sentences, each with its label and the configuration it is under.
+
+Line breaks mean little in what is pasted: a heading, a label, a bullet, a number or a row begins something new, any
+other line goes on with what stands before it.
+"""
+
+import re
+import unicodedata
+from collections.abc import Iterator
+from typing import Literal, NamedTuple
+
+from .terms import COMPARED, MACHINE_NAME, PROCESSOR_NAME, TOPICS, topic_of
+
+#: More text than this is no page: it is cut, and the rest said to be unread.
+MOST_CHARACTERS = 200_000
+
+
+class Statement(NamedTuple):
+    """A sentence, row or step. ``label`` is what it stands under, ``configuration`` whose column or section it is in."""
+
+    text: str
+    line: int
+    label: str = ""
+    kind: Literal["row", "sentence", "step"] = "sentence"
+    configuration: str = ""
+
+    @property
+    def whole(self) -> str:
+        return f"{self.label}: {self.text}" if self.label else self.text
+
+
+#: In a table, but nobody can tell in whose column.
+UNSURE = "?"
+
+
+class Page(NamedTuple):
+    statements: tuple[Statement, ...]
+    #: Whose columns and sections there are, in order.
+    configurations: tuple[str, ...]
+
+
+_BULLET = re.compile(r"^\s*[•·▪‣*–—-]\s+")
+_STEP = re.compile(r"^\s*(?:step\s+|schritt\s+|étape\s+)?\d{1,2}\s?[.):]\s+(?=\S)", re.I)
+_LABEL = re.compile(r"^\s*([^:|\t]{2,45}?)\s?:\s+(\S.*)$")
+#: "Memory 2 x SO-DIMM …": a label that a lost column has left without its colon.
+_BARE_LABEL = re.compile(
+    r"^\s*((?:Memory|RAM|Storage|Drives?|SSD|Battery|Processor|CPU|WLAN|Wireless|WWAN|Arbeitsspeicher|Hauptspeicher|Massenspeicher|Laufwerke?|Akku|Prozessor|"
+    r"Funk|Mémoire(?: vive)?|Stockage|Batterie|Processeur))\s+((?:\d|DDR|LPDDR|M\.2|SO-DIMM|Up to|Bis|Max|Wi-?Fi \d|Jusqu|Corvane).*)$"
+)
+_LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
+_RULE = re.compile(r"^[\s|+:=-]*$")
+_CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
+_ABBREVIATED = re.compile(r"\b(?:max|min|ca|approx|incl|inkl|bzw|typ|no|nr|vs|resp|env|e\.g|i\.e|z\.B|M|u\.a)\.$", re.I)
+
+
+def normalised(text: str) -> str:
+    """One way to write signs that come in several: spaces, dashes, quotes, the times sign; letters a scan took for
+    figures inside words. Figures with letters in them stay as they are, and so mean nothing."""
+    text = unicodedata.normalize("NFKC", text.replace("\r\n", "\n").replace("\r", "\n")[:MOST_CHARACTERS])
+    text = re.sub(r"[®™©]|\(R\)|\(TM\)", "", text)
+    text = text.replace("\u00ad", "").replace("×", "x").replace("✕", "x")
+    text = re.sub(r"[‐‑‒]", "-", text)
+    text = re.sub(r"[’‘´`]", "'", text)
+    text = re.sub(r"[“”„″]|''", '"', text)
+    text = re.sub(r"(?<=\w)-\n\s*(?=[A-Z])", "-", text)
+    text = re.sub(r"(?<=[a-zäöüß])-\n\s*(?=[a-zäöüß])", "", text)
+    text = re.sub(r"\bSO[ -]?DIMM(?=s|\b)", "SO-DIMM", text, flags=re.I)
+    return _CODE_ONE.sub(
+        lambda m: "o" if m[0] == "0" and not text[m.end() :].startswith("-DIMM") else "O" if m[0] == "0" else "i", text
+    )
+
+
+def page_of(text: str, name: str = "") -> Page:
+    """The statements of a page. ``name`` is the machine's, where it is known: what is said of another is left out."""
+    lines = [line.rstrip() for line in normalised(text).split("\n")]
+    titles = _titles(lines)
+    found = [s for s in _statements(lines, titles) if s.text.strip()]
+    spoken = [s._replace(text=kept) for s in found if (kept := _of_this_machine(s.text))]
+    own = name or next((m[1] for s in spoken for m in [MACHINE_NAME.search(s.whole)] if m), "")
+    names = {m[1] for m in (MACHINE_NAME.search(t) for t in titles.values()) if m}
+    about_it: list[Statement] = []
+    for s in spoken:
+        others = {m[1] for m in MACHINE_NAME.finditer(s.whole)} - names
+        if own and any(not own.endswith(o) and not o.endswith(own) for o in others):
+            continue  # about another machine
+        about_it.append(s)
+    return Page(tuple(about_it), tuple(dict.fromkeys([*titles.values(), *_columns(lines)])))
+
+
+def _of_this_machine(text: str) -> str:
+    """A comparison without the machine it compares with: what follows its last comma, where that is a clause."""
+    if not COMPARED.match(text):
+        return text
+    last = text.rfind(", ")
+    rest = text[last + 2 :] if last > 0 else ""
+    return rest if re.match(r"(?:the|it|this|das|die|der|es|dieses|le|la|ce|il|elle)\b", rest, re.I) else ""
+
+
+def _titles(lines: list[str]) -> dict[int, str]:
+    """Lines that are headings of sections by configuration: two titles at least that differ."""
+    found = {}
+    for n, line in enumerate(lines):
+        bare = line.strip().strip(":#*= ")
+        alone = MACHINE_NAME.search(bare)
+        is_title = (
+            alone
+            and len(bare.split()) <= 6
+            and re.fullmatch(r"[\w .-]*?1[0-9](?: (?:mk|Mk|MK) [IVX0-9]+| G\d)?(?: \(.{3,30}\))?", bare)
+        )
+        if is_title or (PROCESSOR_NAME.fullmatch(bare)):
+            inner = PROCESSOR_NAME.search(bare)
+            found[n] = inner[0] if inner else bare
+    return found if len(set(found.values())) > 1 else {}
+
+
+def _cells(line: str) -> list[str]:
+    """A table row's cells; one cell where the line is no row."""
+    line = line.strip()
+    if line.count("|") >= 2:
+        return [c.strip() for c in line.strip("|").split("|")]
+    if "\t" in line:
+        return [c.strip() for c in re.split(r"\t+", line)]
+    cells = re.split(r"\s{3,}", line)
+    return [c.strip() for c in cells] if len(cells) > 1 and ":" not in cells[0] else [line]
+
+
+def _heading(cells: list[str]) -> list[str]:
+    """Whose columns a table's first row names; none where it is no such row."""
+    if len(cells) < 3:
+        return []
+    found = []
+    for cell in cells[1:]:
+        inner = PROCESSOR_NAME.search(cell)
+        title = MACHINE_NAME.search(cell) or re.search(r"\bmk [IVX]+\b", cell, re.I)
+        if not inner and not title:
+            return []
+        found.append(inner[0] if inner else cell)
+    return found if len(set(found)) == len(found) else []
+
+
+def _columns(lines: list[str]) -> Iterator[str]:
+    for line in lines:
+        yield from _heading(_cells(line))
+
+
+def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]:
+    label = section = ""
+    columns: list[str] = []
+    prose: list[str] = []
+    began = 0
+    wrapped = False
+
+    def said() -> Iterator[Statement]:
+        text = " ".join(prose)
+        prose.clear()
+        for sentence in sentences(text):
+            own = _LABEL.match(sentence)
+            if own and topic_of(own[1]):
+                yield Statement(own[2], began, own[1].strip(), "sentence", section)
+            else:
+                yield Statement(sentence, began, label, "sentence", section)
+
+    for n, line in enumerate(lines):
+        cells = list(_cells(line))
+        if n in titles:
+            yield from said()
+            label, section, columns = "", titles[n], []
+            continue
+        if _RULE.match(line):
+            yield from said()
+            if not line.strip():
+                label, columns = "", columns if "|" in line else []
+            continue
+        if len(cells) > 1:
+            yield from said()
+            label = ""
+            if heading := _heading(cells):
+                columns = heading
+            else:
+                yield from _row(cells, columns, n + 1, section)
+            continue
+        line = _LEADERS.sub(": ", line, count=1) if _LEADERS.search(line) else line
+        row = _LABEL.match(_BULLET.sub("", line)) or _BARE_LABEL.match(_BULLET.sub("", line))
+        if _STEP.match(line):
+            yield from said()
+            # What a step's line goes on with belongs to it.
+            whole = _STEP.sub("", line)
+            for more in lines[n + 1 :]:
+                if not more.startswith((" ", "\t")) or not more.strip() or _STEP.match(more) or _BULLET.match(more):
+                    break
+                whole += " " + more.strip()
+            yield Statement(whole, n + 1, "", "step", section)
+            continue
+        goes_on = bool(prose) and _is_small(line.lstrip())
+        if row and not goes_on and (topic_of(row[1]) or len(row[1].split()) <= 3):
+            yield from said()
+            label = row[1].strip()
+            prose[:], began = [row[2]], n + 1
+            continue
+        if _is_heading(line) and not (wrapped and prose):
+            yield from said()
+            label = line.strip().strip(":")
+            continue
+        bare = _BULLET.sub("", line)
+        if bare != line:
+            yield from said()
+            wrapped = False
+        elif not prose or n > 0 and not _is_plain(lines[n - 1]):
+            wrapped = _is_wrapped(_block(lines, n - 1 if prose else n, titles))
+        if prose and not wrapped and _is_new(prose[-1], line, 60 if label else 30):
+            yield from said()
+        if not prose:
+            began = n + 1
+        prose.append(bare.strip())
+    yield from said()
+
+
+def _is_plain(line: str) -> bool:
+    """A line that is neither row, rule, bullet, step nor blank."""
+    return not (_RULE.match(line) or len(_cells(line)) > 1 or _BULLET.match(line) or _STEP.match(line))
+
+
+def _block(lines: list[str], start: int, titles: dict[int, str]) -> list[str]:
+    """The plain lines that stand together from ``start`` on."""
+    found = [lines[start]]
+    for n in range(start + 1, len(lines)):
+        if n in titles or not _is_plain(lines[n]):
+            break
+        found.append(lines[n])
+    return found
+
+
+def _is_wrapped(block: list[str]) -> bool:
+    """Is it running text in lines, rather than a list of short ones? Running text ends a sentence inside a line, goes on
+    with small letters, or ends its last sentence where no line before it did."""
+    if len(block) < 2:
+        return False
+    inside = any(re.search(r"[a-zà-ÿ)\d][.;]\s+\S", b) and not _LABEL.match(b) for b in block)
+    small = sum(_is_small(b.strip()) for b in block[1:])
+    ends = (
+        block[-1].rstrip().endswith(".")
+        and sum(b.rstrip().endswith((".", ":")) for b in block[:-1]) * 3 < len(block) - 1
+    )
+    labelled = any(_LABEL.match(b) for b in block[1:])
+    return (small > 0 and small * 4 >= len(block) - 1) or ((inside or ends) and not labelled)
+
+
+def _row(cells: list[str], columns: list[str], line: int, section: str) -> Iterator[Statement]:
+    label, values = cells[0], cells[1:]
+    if not label:
+        return
+    filled = [v for v in values if v]
+    if not columns or (len(values) == len(columns) and len(set(values)) == 1):
+        for value in dict.fromkeys(filled):
+            yield Statement(value, line, label, "row", section)
+    else:
+        # Cells that are fewer than the columns are nobody's: nothing tells which are merged and which are missing.
+        whose = columns if len(values) == len(columns) else [UNSURE] * len(values)
+        for value, column in zip(values, whose, strict=True):
+            if value:
+                yield Statement(value, line, label, "row", column)
+
+
+def _is_heading(line: str) -> bool:
+    """A line that is nothing but the name of what follows."""
+    bare = line.strip().strip(":").strip()
+    words = bare.split()
+    if not words or len(words) > 4 or re.search(r"\d|[.,;]", bare) and not re.fullmatch(r"M\.2(?: slots?)?", bare):
+        return False
+    known = any(w.search(bare) for _, w in TOPICS)
+    return known and (line.strip().endswith(":") or bare.isupper() or bare[0].isupper() and len(words) <= 3)
+
+
+def _is_new(before: str, line: str, short: int) -> bool:
+    """Does a plain line begin something new after another? ``short`` lines are items of a list, longer ones wrapped."""
+    text = line.strip()
+    if re.search(
+        r"[,(/-]$|\b(?:and|or|of|to|with|the|a|in|und|oder|mit|der|die|das|bis|et|ou|de|du|la|le|à|up|PCIe|SATA|M\.2|key|type|DDR|Wi-?Fi)$|\d$",
+        before,
+    ) and not re.match(r"\d+ ?x |\w+: ", text):
+        return False
+    if _is_small(text) or re.match(r"(?:GB|Go|TB|mm|Wh|V|MT/s|MHz)\b", text):
+        return False
+    return len(before) < short or before.endswith((".", ";", "!", "?", ":")) and len(before) < 60
+
+
+def _is_small(text: str) -> bool:
+    """Does it begin with a small letter that a sentence or name would not?"""
+    return text[:1].islower() and not text.startswith(("mSATA", "eMMC", "microSD", "nano-SIM"))
+
+
+def sentences(text: str) -> list[str]:
+    """Sentences and parts between semicolons; "max. 64" and "M.2" end none."""
+    found, start = [], 0
+    for m in re.finditer(r"[.!?]\s+(?=[A-ZÄÖÜÉÈÀ0-9\"(])|;\s*", text):
+        upto = text[start : m.start() + 1]
+        if text[m.start()] == "." and _ABBREVIATED.search(upto):
+            continue
+        found.append(text[start : m.start()] if text[m.start()] == ";" else upto)
+        start = m.end()
+    found.append(text[start:])
+    return [s.strip() for s in found if s.strip()]

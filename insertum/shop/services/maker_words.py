@@ -1,0 +1,45 @@
+"""The maker's words on a machine: read, shown beside what the library says, and taken in as claims."""
+
+from collections.abc import Mapping, Sequence
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from ...core.base import InputError
+from ...core.machine.shape import Machine
+from ...core.spec.land import WordsPage, landed, page
+from ...core.spec.read import read_spec
+from ...core.spec.shape import Spec
+from .machines import machine_of, save_machine
+
+#: A page of a manual is some thousand characters; a whole manual is more than anybody reads through here.
+MOST_CHARACTERS = 200_000
+
+
+def _read(slug: str, text: str) -> tuple[Machine, Spec]:
+    machine = machine_of(slug)
+    if machine is None:
+        raise InputError(f"no machine {slug!r}", "maker's words", "Identify it, or start it here.")
+    if len(text) > MOST_CHARACTERS:
+        raise InputError(
+            f"{len(text)} characters are more than a page", "maker's words", "Paste the pages that matter."
+        )
+    return machine, read_spec(text, machine.name)
+
+
+def read(slug: str, text: str, places: Mapping[str, str]) -> WordsPage:
+    """What the text states of the machine. Nothing is kept."""
+    machine, spec = _read(slug, text)
+    return page(machine, spec, places)
+
+
+@transaction.atomic
+def take(
+    slug: str, text: str, chosen: Sequence[str], where: str, places: Mapping[str, str], who: AbstractBaseUser | None
+) -> Machine:
+    """Take the chosen claims into the library: all of them, or none."""
+    machine, spec = _read(slug, text)
+    data = landed(machine, spec, chosen, where.strip(), places)
+    return save_machine(
+        data, who, f"{len(chosen)} claims from the maker's words{': ' + where if where.strip() else ''}"
+    )

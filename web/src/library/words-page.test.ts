@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest'
+import { grouped, whatGoesIn } from './words-page'
+
+const row = (id: string, phrase: string, line: number, goes: 'in' | 'there' | 'which' | 'shown' = 'in') => ({
+  id, phrase, line, goes, label: id, value: '1', unit: '', configuration: '', now: '',
+}) // prettier-ignore
+
+describe('a maker’s page', () => {
+  it('keeps claims of one phrase together, in the order of the page', () => {
+    const rows = [row('a', 'two sockets', 1), row('b', 'a slot', 2), row('c', 'two sockets', 1), row('d', 'a slot', 5)]
+    expect(grouped(rows).map((g) => [g.phrase, g.rows.map((r) => r.id)])).toEqual([
+      ['two sockets', ['a', 'c']],
+      ['a slot', ['b']],
+      ['a slot', ['d']],
+    ])
+  })
+
+  it('takes in what goes in and is not unticked, and nothing else', () => {
+    const rows = [
+      row('a', 'p', 1),
+      row('b', 'p', 1, 'there'),
+      row('c', 'p', 1, 'which'),
+      row('d', 'p', 1, 'shown'),
+      row('e', 'p', 1),
+    ]
+    expect(whatGoesIn(rows, {})).toEqual(['a', 'e'])
+    expect(whatGoesIn(rows, { a: true, b: false })).toEqual(['e'])
+  })
+})
