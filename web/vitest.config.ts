@@ -1,3 +1,3 @@
 import { defineConfig } from 'vitest/config'
 
-export default defineConfig({ test: { include: ['tests/**/*.test.ts'], environment: 'node' } })
+export default defineConfig({ test: { include: ['tests/**/*.test.ts', 'src/**/*.test.ts'], environment: 'node' } })

@@ -169,7 +169,7 @@ class NewDraft(Frozen):
 def new_draft(request: HttpRequest, body: NewDraft):
     match body.start:
         case "copy":
-            machine = machines.machine_of(body.machine)
+            machine = machines.machine_file(body.machine)
             if machine is None:
                 raise InputError(f"no machine {body.machine!r}", "copy", "Choose one of the library.")
             return draft.copied(machine, body.configuration)
@@ -230,7 +230,7 @@ def import_machines(request: HttpRequest, file: File[UploadedFile]):
 
 @router.get("/machines/library/file", include_in_schema=False)
 def library_file(request: HttpRequest) -> HttpResponse:
-    every = [m.model_dump(mode="json") for m in machines.library().machines]
+    every = [m.model_dump(mode="json") for m in machines.machine_files()]
     text = json.dumps({"format": "insertum-library/1", "machines": every}, indent=1, ensure_ascii=False)
     return download(text, "library.json", "application/json")
 
@@ -251,7 +251,7 @@ def open_claims(request: HttpRequest):
 
 @router.get("/machines/{slug}/file", include_in_schema=False)  # before the next: "file" is no configuration
 def machine_file(request: HttpRequest, slug: str) -> HttpResponse:
-    machine = machines.machine_of(slug)
+    machine = machines.machine_file(slug)
     if machine is None:
         return HttpResponse(status=404)
     return download(machine.model_dump_json(indent=1), f"{slug}.json", "application/json")
@@ -260,7 +260,7 @@ def machine_file(request: HttpRequest, slug: str) -> HttpResponse:
 @router.get("/machines/{slug}/data", response={200: dict[str, Any], 404: Problem})
 def machine_data(request: HttpRequest, slug: str):
     """The machine as its file holds it, for the editor."""
-    machine = machines.machine_of(slug)
+    machine = machines.machine_file(slug)
     if machine is None:
         return 404, Problem(what=f"no machine {slug}", where="machines")
     return machine.model_dump(mode="json")

@@ -12,7 +12,7 @@ from ..core.job.shape import Job
 from ..core.prepare.gates import GateState
 from ..core.sighting import Sighting
 from ..formats.checked import shaped
-from ..shop.services import edit_job, jobs, machines, parts, plan_job, shelf, sightings, take_reading
+from ..shop.services import edit_job, jobs, machines, parts, plan_job, processors, shelf, sightings, take_reading
 from . import laptop
 
 DATA = Path(__file__).parent / "data"
@@ -25,6 +25,7 @@ def load() -> int:
     if made:
         who.set_password(PASSWORD)
         who.save()
+    processors.import_processors((DATA / "processors.json").read_text(), "processors.json", who)
     for path in sorted((DATA / "machines").glob("*.json")):
         machines.import_machines(path.read_text(), path.name, who)
     parts.import_parts((DATA / "parts.csv").read_text())

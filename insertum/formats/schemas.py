@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from ..core.fit import judge as _register  # noqa: F401  (fills the rulebook)
 from ..core.fit.rulebook import RULES
 from ..core.job.shape import Job
+from ..core.machine.processor import Processor
 from ..core.machine.shape import Machine
 from ..core.plan.request import Plan, PlanRequest
 from ..core.prove.expect import Expected
@@ -20,6 +21,7 @@ from .parts import PART
 DOCS = Path(__file__).resolve().parents[2] / "docs"
 SHAPES: dict[str, type[BaseModel]] = {
     "machine": Machine,
+    "processor": Processor,
     "plan-request": PlanRequest,
     "plan": Plan,
     "expected": Expected,

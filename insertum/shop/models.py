@@ -158,3 +158,27 @@ class PricePoint(models.Model):
 
     class Meta:
         ordering = ["at", "id"]
+
+
+class Processor(models.Model):
+    slug = models.SlugField(unique=True, max_length=80)
+    maker = models.CharField(max_length=60)
+    name = models.CharField(max_length=80)
+    spec = models.JSONField()
+    updated = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["maker", "name"]
+
+
+class ProcessorEdit(models.Model):
+    """Every change to a processor: who, when, what, and the spec before."""
+
+    processor = models.CharField(max_length=80, db_index=True)
+    what = models.CharField(max_length=300)
+    before = models.JSONField(null=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]

@@ -4,6 +4,7 @@ import { answer, client, Refused } from './api/client'
 import { Gauges } from './library/Gauges'
 import { Jobs } from './library/Jobs'
 import { MachinePage } from './library/MachinePage'
+import { ProcessorPage, Processors } from './library/Processors'
 import { Machines } from './library/Machines'
 import { Editor } from './library/editor/Editor'
 import { PartPage } from './library/PartPage'
@@ -55,6 +56,8 @@ export function App() {
           <Route path="machines" element={<Machines />} />
           <Route path="machines/edit" element={<Editor key={location.search} />} />
           <Route path="machines/:machine/:configuration" element={<MachinePage />} />
+          <Route path="processors" element={<Processors />} />
+          <Route path="processors/:processor" element={<ProcessorPage />} />
           <Route path="parts" element={<Parts />} />
           <Route path="parts/shelf" element={<Shelf />} />
           <Route path="parts/:number" element={<PartPage />} />

@@ -230,9 +230,9 @@ def _homes(machine: Machine, spec: Spec, places: Mapping[str, str]) -> dict[str,
     for i, place in enumerate(named):
         if places.get(place) in (*there, NEW):
             homes[place] = places[place]
-        elif not there or (alike and i >= len(there)):
+        elif not there or (alike and len(named) > 1 and i >= len(there)):
             homes[place] = NEW
-        elif len(named) == len(there) == 1 or (alike and len(named) >= len(there)):
+        elif (named == ["drive-1"] and len(there) == 1) or (alike and len(named) >= max(2, len(there))):
             homes[place] = there[i]
         else:
             homes[place] = None

@@ -13,7 +13,7 @@ from ...core.survey.attributes import words_at
 from ...core.survey.bench import with_claims
 from .. import models
 from .jobs import desk_of
-from .machines import machine_of, save_machine
+from .machines import machine_file, machine_of, save_machine
 
 SOURCES = ("measured", "read", "documented", "reported", "controller", "proven")
 
@@ -125,7 +125,7 @@ def decide(claim: int, accept: bool, who: AbstractBaseUser | None) -> Review:
     if row is None or row.state != "open":
         raise InputError("this claim is decided already", f"claim {claim}", "Reload the list.")
     if accept:
-        machine = machine_of(row.machine)
+        machine = machine_file(row.machine)
         if machine is None:
             raise InputError(f"no machine {row.machine!r} any more", f"claim {claim}", "Refuse it.")
         _add(machine, row, who)

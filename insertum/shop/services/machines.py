@@ -8,16 +8,19 @@ from django.db import transaction
 
 from ...core.base import Frozen, InputError
 from ...core.identify.identify import Library
+from ...core.machine.processor import dressed
 from ...core.machine.shape import Machine
 from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
 from .kept import Kept
+from .processors import processors
 from .unreadable import readable
 
-_library = Kept(
-    models.Machine,
-    lambda: Library(list(readable(models.Machine.objects.values_list("spec", flat=True), Machine.model_validate))),
-)
+_library = Kept((models.Machine, models.Processor), lambda: Library([dressed(m, processors()) for m in _plain()]))
+
+
+def _plain() -> list[Machine]:
+    return list(readable(models.Machine.objects.values_list("spec", flat=True), Machine.model_validate))
 
 
 class MachineReport(Frozen):
@@ -39,12 +42,24 @@ class MachineChange(Frozen):
 
 
 def library() -> Library:
-    """Every machine, as the core knows it, with its marks indexed."""
+    """Every machine, as the core knows it, with its processors' claims, its marks indexed."""
     return _library.get()
 
 
 def machine_of(slug: str) -> Machine | None:
+    """A machine to be judged and looked at: with its processors' claims."""
     return next((m for m in library().machines if m.id == slug), None)
+
+
+def machine_file(slug: str) -> Machine | None:
+    """A machine as its file holds it, to be edited, copied and exchanged: what processors say is theirs."""
+    spec = models.Machine.objects.filter(slug=slug).values_list("spec", flat=True)
+    return next(iter(readable(spec, Machine.model_validate)), None)
+
+
+def machine_files() -> list[Machine]:
+    """The whole library as its files hold it."""
+    return _plain()
 
 
 def worked_on() -> dict[str, int]:

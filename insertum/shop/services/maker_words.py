@@ -10,14 +10,14 @@ from ...core.machine.shape import Machine
 from ...core.spec.land import WordsPage, landed, page
 from ...core.spec.read import read_spec
 from ...core.spec.shape import Spec
-from .machines import machine_of, save_machine
+from .machines import machine_file, save_machine
 
 #: A page of a manual is some thousand characters; a whole manual is more than anybody reads through here.
 MOST_CHARACTERS = 200_000
 
 
 def _read(slug: str, text: str) -> tuple[Machine, Spec]:
-    machine = machine_of(slug)
+    machine = machine_file(slug)
     if machine is None:
         raise InputError(f"no machine {slug!r}", "maker's words", "Identify it, or start it here.")
     if len(text) > MOST_CHARACTERS:

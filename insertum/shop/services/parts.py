@@ -17,7 +17,7 @@ from .unreadable import readable
 
 WRITTEN_AT_ONCE = 500
 _catalogue = Kept(
-    models.Part, lambda: list(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python))
+    (models.Part,), lambda: list(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python))
 )
 
 

@@ -34,7 +34,7 @@ def offer(number: int) -> Offered:
 def start(number: int, said: Started, who: AbstractBaseUser | None) -> Job:
     """Draft the machine, keep it, and let the job go on with it: all of it, or nothing."""
     job = job_of(number)
-    shell = machines.machine_of(said.of) if said.of else None
+    shell = machines.machine_file(said.of) if said.of else None
     if said.of and shell is None:
         raise InputError(f"no machine {said.of!r}", "start", "Choose one of the library.")
     taken = {m.id for m in machines.library().machines}

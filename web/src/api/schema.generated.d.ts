@@ -830,6 +830,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/processors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every Processor */
+        get: operations["insertum_api_processors_every_processor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/processors/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Processor */
+        get: operations["insertum_api_processors_one_processor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/processors/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Processor
+         * @description Keep a processor; a new one's id follows its name.
+         */
+        put: operations["insertum_api_processors_save_processor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/processors/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import Processors */
+        post: operations["insertum_api_processors_import_processors"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -6991,6 +7062,120 @@ export interface components {
              */
             where: string;
         };
+        /**
+         * Processor
+         * @description One processor as the processor JSON format holds it. What its data sheet does not say is null; a list that is
+         *     empty says none. ``module_limit_gb`` is the largest module a socket takes; ``speeds_by_modules`` the rate in MT/s by
+         *     the number of socketed modules, where it falls; ``companion_radios`` the numbers of radios its host radio takes.
+         */
+        Processor: {
+            /**
+             * Format
+             * @default insertum-processor/1
+             * @constant
+             */
+            format: "insertum-processor/1";
+            /** Id */
+            id: string;
+            /** Maker */
+            maker: string;
+            /**
+             * Name
+             * @description as its maker and the system name it
+             */
+            name: string;
+            /** Cores */
+            cores?: number | null;
+            /**
+             * Memory Generations
+             * @description of modules, DDR3 to DDR5
+             */
+            memory_generations?: (3 | 4 | 5)[] | null;
+            /** Channels */
+            channels?: number | null;
+            /** Total Limit Gb */
+            total_limit_gb?: number | null;
+            /** Module Limit Gb */
+            module_limit_gb?: number | null;
+            /** Speed Mts */
+            speed_mts?: number | null;
+            /**
+             * Speeds By Modules
+             * @default {}
+             */
+            speeds_by_modules: {
+                [key: string]: number;
+            };
+            /**
+             * Densities Gbit
+             * @description chip densities it addresses
+             * @default []
+             */
+            densities_gbit: (1 | 2 | 4 | 8 | 16 | 24 | 32)[];
+            /**
+             * Pcie Generation
+             * @description the fastest of its links; a slot's may be less
+             */
+            pcie_generation?: number | null;
+            /** Companion Radios */
+            companion_radios?: string[] | null;
+            /** Host Radio Generation */
+            host_radio_generation?: number | null;
+            /**
+             * Note
+             * @description the data sheet it is from
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ProcessorLine
+         * @description A processor and the configurations that name it.
+         */
+        ProcessorLine: {
+            processor: components["schemas"]["Processor"];
+            /** Machines */
+            machines: components["schemas"]["Choice"][];
+        };
+        /**
+         * ProcessorList
+         * @description ``missing`` are processors that machines name and the library lacks.
+         */
+        ProcessorList: {
+            /** Lines */
+            lines: components["schemas"]["ProcessorLine"][];
+            /** Missing */
+            missing: string[];
+        };
+        /** ProcessorChange */
+        ProcessorChange: {
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
+            /** At */
+            at: string;
+        };
+        /** ProcessorPage */
+        ProcessorPage: {
+            processor: components["schemas"]["Processor"];
+            /** Machines */
+            machines: components["schemas"]["Choice"][];
+            /** Changes */
+            changes: components["schemas"]["ProcessorChange"][];
+        };
+        /**
+         * ProcessorReport
+         * @description What an import did, processor by processor.
+         */
+        ProcessorReport: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: string[];
+            /** Same */
+            same: string[];
+        };
         /** OfferView */
         OfferView: {
             /** Shop */
@@ -9233,6 +9418,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordsPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_processors_every_processor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessorList"];
+                };
+            };
+        };
+    };
+    insertum_api_processors_one_processor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessorPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_processors_save_processor: {
+        parameters: {
+            query?: {
+                new?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Processor"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_processors_import_processors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessorReport"];
                 };
             };
             /** @description Bad Request */

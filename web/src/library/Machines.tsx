@@ -33,7 +33,8 @@ export function Machines() {
       <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <Heading title="The library of machines">
           {data?.lines.length ?? 0} configurations of {Object.keys(data?.machines ?? {}).length} machines ·{' '}
-          <a href="/api/machines/library/file">export all</a> · <Link to="/sightings">sightings</Link>
+          <a href="/api/machines/library/file">export all</a> · <Link to="/processors">processors</Link> ·{' '}
+          <Link to="/sightings">sightings</Link>
         </Heading>
         <ErrorNote error={error ?? take.error ?? draft.error} />
         {take.data && (
