@@ -5,6 +5,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Query, Router, UploadedFile
+from ninja import Form as FormField
 
 from ..core.base import Frozen, InputError
 from ..core.identify.matters import matters
@@ -18,7 +19,7 @@ from ..core.survey.bench import build_today, laid_out
 from ..formats.bundle import files_of
 from ..formats.checked import text_of
 from ..formats.readings import read_bundle
-from ..shop.services import claims, jobs, machines, parts, sightings
+from ..shop.services import claims, jobs, machines, other_library, parts, sightings
 from .download import download
 from .shapes import Problem
 
@@ -230,9 +231,17 @@ def import_machines(request: HttpRequest, file: File[UploadedFile]):
 
 @router.get("/machines/library/file", include_in_schema=False)
 def library_file(request: HttpRequest) -> HttpResponse:
-    every = [m.model_dump(mode="json") for m in machines.machine_files()]
-    text = json.dumps({"format": "insertum-library/1", "machines": every}, indent=1, ensure_ascii=False)
+    text = json.dumps(other_library.library_file(), indent=1, ensure_ascii=False)
     return download(text, "library.json", "application/json")
+
+
+@router.post("/machines/library/bring", response={200: other_library.LibraryPreview, 400: Problem})
+def bring_library(
+    request: HttpRequest, file: File[UploadedFile], workshop: FormField[str] = "", take: FormField[bool] = False
+):
+    """Look another workshop's library through, or take it in beside ours as reports."""
+    name = file.name or "library"
+    return other_library.bring(text_of(file.read(), name), name, workshop, request.user, take)
 
 
 class Decision(Frozen):

@@ -81,3 +81,43 @@ def test_processors_travel_all_or_nothing(client) -> None:
     response = client.post("/api/processors/import", {"file": upload})
     assert response.status_code == 400 and response.json()["rows"][0]["row"] == 2
     assert client.get(f"/api/processors/{rows[0]['id']}").json()["processor"]["cores"] != 3
+
+
+def bring(client, data: object, **fields: str) -> tuple[int, dict]:
+    text = data if isinstance(data, bytes) else json.dumps(data).encode()
+    response = client.post("/api/machines/library/bring", {"file": SimpleUploadedFile("l.json", text), **fields})
+    return response.status_code, response.json()
+
+
+def test_another_workshop_s_library_is_looked_through_and_taken_in_beside_ours(client) -> None:
+    file = json.loads(client.get("/api/machines/library/file").content)
+    own = bring(client, file, workshop="Tern Lane")[1]
+    assert (own["comes_in"], own["lines"]) == (0, [])
+    cairn = next(m for m in file["machines"] if m["id"] == "veyra-cairn-14")
+    cairn["memory"]["total_limit_gb"] = [{"value": 96, "source": "documented"}]
+    status, seen = bring(client, file, workshop="Tern Lane")
+    assert status == 200 and seen["comes_in"] == 1 and not seen["taken"]
+    assert not any("96" in c for c in total(client, "veyra-cairn-14/rill-340"))
+    before = total(client, "veyra-cairn-14/rill-340")
+    status, seen = bring(client, file, workshop="Tern Lane", take="true")
+    assert status == 200 and seen["taken"]
+    after = total(client, "veyra-cairn-14/rill-340")
+    assert set(before) <= set(after) and "96 reported" in after
+    rows = models.Sighting.objects.filter(spec__who__startswith="Tern Lane")
+    assert rows.count() == seen["sightings"] and all(r.spec["hearsay"] for r in rows)
+    assert bring(client, file, workshop="Tern Lane", take="true")[1]["comes_in"] == 0
+    assert models.Sighting.objects.filter(spec__who__startswith="Tern Lane").count() == rows.count()
+
+
+def test_a_library_with_a_bad_row_is_refused_whole(client) -> None:
+    file = json.loads(client.get("/api/machines/library/file").content)
+    file["machines"][0]["memory"]["total_limit_gb"] = [{"value": 96, "source": "documented"}]
+    file["machines"][2]["slots"][0]["kind"] = "pocket"
+    before = list(models.Machine.objects.values_list("spec", flat=True))
+    status, problem = bring(client, file, workshop="Tern Lane", take="true")
+    assert status == 400 and problem["rows"][0]["row"] == 3
+    assert list(models.Machine.objects.values_list("spec", flat=True)) == before
+    assert bring(client, {"format": "insertum-library/1"}, workshop="T")[0] == 400
+    assert bring(client, file["machines"], workshop="T")[0] == 400
+    assert bring(client, b"{", workshop="T")[0] == 400
+    assert "whose" in bring(client, {**file, "machines": file["machines"][3:]})[1]["what"]

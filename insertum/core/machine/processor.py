@@ -131,16 +131,15 @@ def _of_radio(p: Processor) -> dict[str, Any]:
 
 def _beside(claims: Any, values: Iterable[Any], processor: Processor) -> list[Any]:
     """Other people's claims, and the processor's."""
-    there: list[Any] = claims if isinstance(claims, list) and all(_is_claim(c) for c in claims) else _one(claims)
-    kept = [c for c in there if not (_is_claim(c) and c["source"] == Source.CONTROLLER)]
+    kept = [c for c in claims_of(claims) if not (_is_claim(c) and c["source"] == Source.CONTROLLER)]
     note = f"{processor.name}{': ' + processor.note if processor.note else ''}"[:300]
     return [*kept, *({"value": v, "source": Source.CONTROLLER, "note": note} for v in values)]
 
 
-def _one(claims: Any) -> list[Any]:
+def claims_of(claims: Any) -> list[Any]:
     """A file's shorthand as the list of claims it stands for."""
-    if claims is None:
-        return []
+    if claims is None or (isinstance(claims, list) and all(_is_claim(c) for c in claims)):
+        return list(claims or [])
     return [claims] if _is_claim(claims) else [{"value": claims, "source": Source.DOCUMENTED}]
 
 

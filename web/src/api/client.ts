@@ -45,8 +45,14 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
 }
 
 /** Send a file to an address that takes one. */
-export async function upload<T>(path: string, file: Blob, name: string): Promise<T> {
+export async function upload<T>(
+  path: string,
+  file: Blob,
+  name: string,
+  fields: Record<string, string> = {},
+): Promise<T> {
   const body = new FormData()
+  for (const [key, value] of Object.entries(fields)) body.append(key, value)
   body.append('file', file, name)
   const call = fetch(path, { method: 'POST', body, headers: { 'X-CSRFToken': cookie('csrftoken') } })
   return answer<T>(

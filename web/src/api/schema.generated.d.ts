@@ -719,6 +719,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/library/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Library
+         * @description Look another workshop's library through, or take it in beside ours as reports.
+         */
+        post: operations["insertum_api_machines_bring_library"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/claims/{claim}": {
         parameters: {
             query?: never;
@@ -847,23 +867,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/processors/{slug}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One Processor */
-        get: operations["insertum_api_processors_one_processor"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/processors/saved": {
         parameters: {
             query?: never;
@@ -895,6 +898,23 @@ export interface paths {
         put?: never;
         /** Import Processors */
         post: operations["insertum_api_processors_import_processors"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/processors/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Processor */
+        get: operations["insertum_api_processors_one_processor"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6877,6 +6897,41 @@ export interface components {
             /** Same */
             same: string[];
         };
+        /**
+         * Brought
+         * @description One thing that would come in, or that is only shown. ``ours`` is what our library says there.
+         */
+        Brought: {
+            /** Machine */
+            machine: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Ours */
+            ours: string;
+            /** Comes In */
+            comes_in: boolean;
+        };
+        /**
+         * LibraryPreview
+         * @description What would come in and what is only shown, with the outcomes that would stand as hearsay.
+         */
+        LibraryPreview: {
+            /** Lines */
+            lines: components["schemas"]["Brought"][];
+            /** Comes In */
+            comes_in: number;
+            /** Sightings */
+            sightings: number;
+            /** Sightings Left */
+            sightings_left: number;
+            /**
+             * Taken
+             * @default false
+             */
+            taken: boolean;
+        };
         /** Decision */
         Decision: {
             /** Accept */
@@ -7147,6 +7202,18 @@ export interface components {
             /** Missing */
             missing: string[];
         };
+        /**
+         * ProcessorReport
+         * @description What an import did, processor by processor.
+         */
+        ProcessorReport: {
+            /** Added */
+            added: string[];
+            /** Changed */
+            changed: string[];
+            /** Same */
+            same: string[];
+        };
         /** ProcessorChange */
         ProcessorChange: {
             /** What */
@@ -7163,18 +7230,6 @@ export interface components {
             machines: components["schemas"]["Choice"][];
             /** Changes */
             changes: components["schemas"]["ProcessorChange"][];
-        };
-        /**
-         * ProcessorReport
-         * @description What an import did, processor by processor.
-         */
-        ProcessorReport: {
-            /** Added */
-            added: string[];
-            /** Changed */
-            changed: string[];
-            /** Same */
-            same: string[];
         };
         /** OfferView */
         OfferView: {
@@ -9232,6 +9287,55 @@ export interface operations {
             };
         };
     };
+    insertum_api_machines_bring_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Workshop
+                     * @default
+                     */
+                    workshop?: string;
+                    /**
+                     * Take
+                     * @default false
+                     */
+                    take?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryPreview"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     insertum_api_machines_decide_claim: {
         parameters: {
             query?: never;
@@ -9451,37 +9555,6 @@ export interface operations {
             };
         };
     };
-    insertum_api_processors_one_processor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                slug: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProcessorPage"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     insertum_api_processors_save_processor: {
         parameters: {
             query?: {
@@ -9545,6 +9618,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProcessorReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_processors_one_processor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessorPage"];
                 };
             };
             /** @description Bad Request */

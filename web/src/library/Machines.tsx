@@ -4,6 +4,7 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { answer, client, upload, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
+import { OtherLibrary } from './OtherLibrary'
 import { Reviews } from './Reviews'
 
 /** The library: every configuration, and how sure we are of it. */
@@ -60,6 +61,9 @@ export function Machines() {
         {data && !shown.length && (
           <p className="text-ink-2 mt-2">No machine matches. Clear the filter, import a machine file, or add one.</p>
         )}
+        <div className="mt-3">
+          <OtherLibrary />
+        </div>
         {!!reviews.data?.length && (
           <section className="mt-3">
             <h2 className="mb-1">Claims that wait for review</h2>
