@@ -15,9 +15,9 @@ from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict
-from ..formats.checked import RowsRefused, text_of
+from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import part_from, write_csv, write_parts_json
-from ..shop.services import jobs, machines, parts, shelf, supplier
+from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists
 from .download import download
 from .shapes import Problem
 
@@ -63,10 +63,21 @@ def list_parts(request: HttpRequest):
 
 
 # -- import -------------------------------------------------------------------------------------
-@router.post("/parts/preview", response={200: parts.Preview, 400: Problem})
-def preview(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = ""):
-    """What an import would change; nothing is changed. ``shop`` is whose price list it is, where it is one."""
-    return parts.preview(file.read(), file.name or "parts file", shop)
+@router.post("/parts/preview", response={200: supplier_lists.ListPreview, 400: Problem})
+def preview(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = ""):
+    """What an import would change; nothing is changed. ``shop`` is whose list it is, where it is a supplier's;
+    ``columns`` which head means what, as JSON, where somebody has chosen."""
+    return supplier_lists.preview(file.read(), file.name or "parts file", shop, _chosen(columns))
+
+
+def _chosen(columns: str) -> dict[str, str] | None:
+    """{"price": "VK", …}; None where nobody has chosen."""
+    if not columns:
+        return None
+    said = parsed(columns, "columns")
+    if not isinstance(said, dict) or not all(isinstance(v, str) for v in said.values()):
+        raise InputError("columns are heads by what they mean", "columns", 'Write {"price": "VK"}.')
+    return said
 
 
 @router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
@@ -75,13 +86,15 @@ def import_parts(request: HttpRequest, file: File[UploadedFile]):
 
 
 @router.post("/parts/import/steps", include_in_schema=False)
-def import_steps(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "") -> StreamingHttpResponse:
+def import_steps(
+    request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = ""
+) -> StreamingHttpResponse:
     """The same with a line of JSON for each step. Whoever stops listening stops the import."""
-    data, where = file.read(), file.name or "parts file"
+    data, where, chosen = file.read(), file.name or "parts file", _chosen(columns)
 
     def lines() -> Iterator[str]:
         try:
-            for progress in parts.import_list(data, where, shop):
+            for progress in supplier_lists.take(data, where, shop, chosen):
                 yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []

@@ -182,3 +182,15 @@ class ProcessorEdit(models.Model):
 
     class Meta:
         ordering = ["-id"]
+
+
+class SupplierLayout(models.Model):
+    """How a supplier lays its lists out: its heads, and which means what. The next list of it is one drop."""
+
+    shop = models.CharField(unique=True, max_length=60)
+    heads = models.JSONField()
+    columns = models.JSONField()
+    at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["shop"]

@@ -13,7 +13,7 @@ from insertum.core.base import InputError
 from insertum.demo import supplier as stand_in
 from insertum.formats.parts import COLUMNS
 from insertum.shop import models
-from insertum.shop.services import parts, supplier
+from insertum.shop.services import parts, supplier, supplier_lists
 
 from .test_api import edit, send, spec, verdicts
 
@@ -480,7 +480,8 @@ def test_a_price_list_is_one_drop(client) -> None:
 
     seen = sent("/api/parts/preview").json()
     assert seen["report"] == {"added": 0, "changed": 1, "same": 0} and seen["columns"]["price"] == "Nettopreis"
-    assert [(r["line"], r["number"]) for r in seen["left_out"]] == [(3, "NEVER-SEEN")]
+    assert [(r["line"], r["number"], r["outcome"]) for r in seen["rows"]] == [(3, "NEVER-SEEN", "asked")]
+    assert seen["outcomes"] == {"taken": 1, "asked": 1}
     assert "read as Windows-1252" in seen["assumed"] and "the shop is called Keelhouse" in seen["assumed"]
     before = parts.part_of("PM4S-16G32A1")
     lines = b"".join(sent("/api/parts/import/steps?shop=Keelhouse Surplus").streaming_content).decode().splitlines()
@@ -492,4 +493,46 @@ def test_a_price_list_is_one_drop(client) -> None:
         exclude={"offers"}
     )
     assert any(p.price_minor == 2790 for p in parts.price_history("PM4S-16G32A1"))
-    assert sent("/api/parts/preview?shop=Keelhouse Surplus").json()["report"]["same"] == 1  # the next one is one drop
+    again = sent("/api/parts/preview").json()  # the next one is one drop
+    assert (again["shop"], again["remembered"], again["report"]["same"]) == ("Keelhouse Surplus", True, 1)
+
+
+def test_columns_are_chosen_once_and_new_parts_come_from_titles(client) -> None:
+    text = "A;B;C\nOR4S-32G32C;Orrin 32GB DDR4-3200 SO-DIMM;68,90\nOR4D;Orrin 16GB DDR4 DIMM;9,00\n"
+
+    def sent(path: str, body: str = text):
+        return client.post(path, {"file": SimpleUploadedFile("Back Room.csv", body.encode())})
+
+    seen = sent("/api/parts/preview").json()
+    assert (
+        "which column holds the prices" in seen["open"]
+        and seen["heads"] == ["A", "B", "C"]
+        and seen["samples"][0][0] == "OR4S-32G32C"
+    )
+    lines = b"".join(sent("/api/parts/import/steps").streaming_content).decode().splitlines()
+    assert "which column" in json.loads(lines[-1])["problem"]["what"]
+    named = 'columns={"number":"A","name":"B","price":"C"}&shop=Back Room'
+    seen = sent(f"/api/parts/preview?{named}").json()
+    assert (
+        seen["report"]["added"] == 1
+        and seen["outcomes"] == {"taken": 1, "left_out": 1}
+        and not parts.part_of("OR4S-32G32C")
+    )
+    b"".join(sent(f"/api/parts/import/steps?{named}").streaming_content)
+    part = parts.part_of("OR4S-32G32C")
+    assert part and part.kind == "memory" and part.offers[0].shop == "Back Room" and part.ranks is None  # not said
+    later = text.replace("68,90", "66,00")
+    seen = sent("/api/parts/preview", later).json()
+    assert seen["remembered"] and seen["shop"] == "Back Room" and seen["report"]["changed"] == 1
+    for bad in ("{", "[1]", '{"price": 3}'):
+        assert sent(f"/api/parts/preview?columns={bad}").status_code == 400
+
+
+def test_a_list_stopped_half_way_keeps_nothing_and_teaches_nothing(client) -> None:
+    rows = "".join(f"NX-{i:05d};Orrin 16GB DDR4-3200 SO-DIMM;{i % 90 + 10},00\n" for i in range(1500))
+    running = supplier_lists.take(("MPN;Titel;Preis\n" + rows).encode(), "Stopped.csv", "", None)
+    said = next(step for step in running if step.says == "writing")
+    assert 0 < said.done < said.of
+    running.close()  # whoever listened is gone
+    assert not models.Part.objects.filter(number__startswith="NX-").exists()
+    assert not models.SupplierLayout.objects.filter(shop="Stopped").exists()

@@ -8,7 +8,8 @@ import pytest
 
 from insertum.core.base import InputError
 from insertum.formats.parts import read_csv, write_csv
-from insertum.formats.price_list import columns_of, is_price_list, price_minor, read_price_list, text_as_it_comes
+from insertum.formats.price_list import is_price_list, layout_of, price_minor, text_as_it_comes
+from insertum.formats.supplier_list import read_supplier_list
 
 from ..core import made
 
@@ -28,16 +29,16 @@ LISTS = [
 @pytest.mark.parametrize(("text", "wanted"), LISTS)
 def test_a_list_as_it_comes(text, wanted) -> None:
     assert is_price_list(text)
-    got = read_price_list(text, "UTF-8", KNOWN, "Seagrass")
+    got = read_supplier_list(text, "UTF-8", KNOWN, "Seagrass")
     offers = {p.number: next((o.price_minor, o.stock) for o in p.offers if o.shop == "Seagrass") for p in got.parts}
     assert offers == wanted
     assert all(r.outcome == "taken" for r in got.rows)
 
 
 def test_the_other_shops_offers_stay_and_the_rest_of_the_part_too() -> None:
-    (part,) = read_price_list("Number;Price\nPM4S-16G32A1;20,00\n", "UTF-8", KNOWN, "Seagrass").parts
+    (part,) = read_supplier_list("Number;Price\nPM4S-16G32A1;20,00\n", "UTF-8", KNOWN, "Seagrass").parts
     assert {o.shop: o.price_minor for o in part.offers} == {"Quay Supply": 3150, "Seagrass": 2000}
-    (again,) = read_price_list("Number;Price\nPM4S-16G32A1;21,00\n", "UTF-8", [part], "Seagrass").parts
+    (again,) = read_supplier_list("Number;Price\nPM4S-16G32A1;21,00\n", "UTF-8", [part], "Seagrass").parts
     assert [o.price_minor for o in again.offers if o.shop == "Seagrass"] == [2100]
     assert part.model_dump(exclude={"offers"}) == KNOWN[0].model_dump(exclude={"offers"})
 
@@ -47,27 +48,27 @@ def test_every_row_is_taken_or_left_out_with_its_reason() -> None:
         "Number;Name;Price;Stock;Currency\nPM4S-16G32A1;a;29,90;4;EUR\nNEVER-SEEN;b;1,00;1;EUR\n;Freight;9,90;;EUR\n"
         "QK2-1T0-80M;c;on request;1;EUR\nLR-AX2-E30;d;5,00;1;USD\nPM4S-16G32A1;again;1,00;1;EUR\n\n"
     )
-    got = read_price_list(text, "UTF-8", KNOWN, "Seagrass")
+    got = read_supplier_list(text, "UTF-8", KNOWN, "Seagrass")
     assert [p.number for p in got.parts] == ["PM4S-16G32A1"] and got.parts[0].offers[-1].price_minor == 2990
     assert [(r.line, r.number, r.outcome, r.reason) for r in got.rows] == [
         (2, "PM4S-16G32A1", "taken", ""),
-        (3, "NEVER-SEEN", "left_out", "no part of the catalogue has this number"),
-        (4, "Freight", "left_out", "no part number in it"),
+        (3, "NEVER-SEEN", "asked", "the title does not say what kind of part it is"),
+        (4, "Freight", "left_out", "no part: freight or a service"),
         (5, "QK2-1T0-80M", "left_out", "'on request' is no price"),
-        (6, "LR-AX2-E30", "left_out", "its price is in USD, the catalogue's in EUR"),
-        (7, "PM4S-16G32A1", "left_out", "the number stands in the list twice: the first row counts"),
+        (6, "LR-AX2-E30", "left_out", "its price stands in the list in USD, the catalogue's are in EUR"),
+        (7, "PM4S-16G32A1", "left_out", "it stands in the list twice: the first row counts"),
     ]
 
 
 def test_what_was_assumed_is_said() -> None:
-    said = read_price_list("Number;Price\nPM4S-16G32A1;1\n", "Windows-1252", KNOWN, "Seagrass").assumed
+    said = read_supplier_list("Number;Price\nPM4S-16G32A1;1\n", "Windows-1252", KNOWN, "Seagrass").assumed
     assert said == (
         "read as Windows-1252",
         "the shop is called Seagrass",
         "prices are in EUR",
         "prices are as the catalogue's: neither net nor gross is said",
     )
-    gross = read_price_list("Number;Bruttopreis EUR;Shop\nPM4S-16G32A1;1;Tern\n", "UTF-8", KNOWN, "x")
+    gross = read_supplier_list("Number;Bruttopreis EUR;Shop\nPM4S-16G32A1;1;Tern\n", "UTF-8", KNOWN, "x")
     assert (
         gross.assumed == ("read as UTF-8", "prices are gross, taken as they stand")
         and gross.parts[0].offers[-1].shop == "Tern"
@@ -89,9 +90,9 @@ def test_encodings_and_what_is_no_list() -> None:
     assert text_as_it_comes("\ufeffGröße".encode(), "x") == ("Größe", "UTF-8")
     with pytest.raises(InputError, match="no text"):
         text_as_it_comes(b"\x89PNG\x00\x00", "x")
-    assert columns_of("letter,to,you\n1,2,3\n") is None and not is_price_list("kind,number,name,offers,price\n")
-    with pytest.raises(InputError, match="no row heads"):
-        read_price_list("a;b\n", "UTF-8", KNOWN, "x")
+    assert not layout_of("letter,to,you\n1,2,3\n").is_complete and not is_price_list("kind,number,name,offers,price\n")
+    with pytest.raises(InputError, match="which column holds"):
+        read_supplier_list("a;b\n", "UTF-8", KNOWN, "x")
 
 
 @pytest.mark.parametrize("separator", [",", ";", "\t", "|"])
@@ -167,9 +168,9 @@ def test_a_workbook_is_a_list_too(write) -> None:
         ["X", 1, 1],
     ]
     text, how = text_as_it_comes(write(rows), "list")
-    got = read_price_list(text, how, KNOWN, "Keelhouse")
+    got = read_supplier_list(text, how, KNOWN, "Keelhouse")
     assert {p.number: p.offers[-1].price_minor for p in got.parts} == {"PM4S-16G32A1": 2990, "QK2-1T0-80M": 5100}
-    assert [(r.number, r.outcome) for r in got.rows][-1] == ("X", "left_out") and got.assumed[0] == "read as a workbook"
+    assert [(r.number, r.outcome) for r in got.rows][-1] == ("X", "asked") and got.assumed[0] == "read as a workbook"
 
 
 def test_a_workbook_of_parts_reads_as_parts() -> None:
@@ -194,8 +195,8 @@ def test_what_is_no_workbook_says_so() -> None:
 
 def test_a_row_no_reader_takes_is_refused_in_words() -> None:
     with pytest.raises(InputError, match="no list: field larger"):
-        read_price_list("MPN;Preis\nPM4S-16G32A1;" + "9" * 200_000 + "\n", "UTF-8", KNOWN, "x")
-    assert columns_of('"MPN";"Preis; netto";Bestand\n')[1] == {"number": 0, "price": 1, "stock": 2}  # type: ignore[index]
+        read_supplier_list("MPN;Preis\nPM4S-16G32A1;" + "9" * 200_000 + "\n", "UTF-8", KNOWN, "x")
+    assert layout_of('"MPN";"Preis; netto";Bestand\n').at == {"number": 0, "price": 1, "stock": 2}
 
 
 @pytest.mark.parametrize(

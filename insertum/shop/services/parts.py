@@ -4,13 +4,11 @@ from collections.abc import Generator, Iterator, Sequence
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
 from ...core.base import Frozen, InputError
 from ...core.machine.part import AnyPart
 from ...formats.checked import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps
-from ...formats.price_list import Row, is_price_list, read_price_list, text_as_it_comes
 from .. import models
 from .kept import Kept
 from .unreadable import readable
@@ -46,15 +44,10 @@ class PartChange(Frozen):
 
 
 class Preview(Frozen):
-    """What an import would do. Of a supplier's price list also what was assumed, what each column was taken for, and
-    the rows that are left out, each with its reason."""
+    """What an import would do."""
 
     report: ImportReport
     changes: tuple[PartChange, ...]
-    assumed: tuple[str, ...] = ()
-    columns: dict[str, str] = {}
-    left_out: tuple[Row, ...] = ()
-    left_out_in_all: int = 0
 
 
 class PriceSeen(Frozen):
@@ -74,28 +67,19 @@ def part_of(number: str) -> AnyPart | None:
     return PART.validate_python(row) if row else None
 
 
-def preview(data: bytes, where: str, shop: str = "", shown: int = 200) -> Preview:
-    """What an import would change, without changing it. Raises what reading raises."""
-    text, encoding = text_as_it_comes(_bounded(data, where), where)
-    if is_price_list(text):
-        prices = read_price_list(text, encoding, catalogue(), shop or where.rpartition(".")[0])
-        left = [r for r in prices.rows if r.outcome == "left_out"]
-        return _preview(prices.parts, shown).model_copy(
-            update={
-                "assumed": prices.assumed, "columns": prices.columns, "left_out": tuple(left[:shown]),
-                "left_out_in_all": len(left),
-            }
-        )  # fmt: skip
-    return _preview(read_parts(text), shown)
+def preview(text: str) -> Preview:
+    """What an import of our own columns would change, without changing it. Raises what reading raises."""
+    return previewed(read_parts(text))
 
 
-def _bounded(data: bytes, where: str) -> bytes:
+def bounded(data: bytes, where: str) -> bytes:
     if len(data) > MAX_BYTES:
         raise InputError(f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read", where, "Split it.")
     return data
 
 
-def _preview(parts: Sequence[AnyPart], shown: int) -> Preview:
+def previewed(parts: Sequence[AnyPart], shown: int = 200) -> Preview:
+    """What taking these parts in would change."""
     report, added, changed = _compared(parts)
     known = dict(
         models.Part.objects.filter(number__in=[p.number for p in changed[:shown]]).values_list("number", "spec")
@@ -136,20 +120,6 @@ def import_parts(text: str) -> ImportReport:
     return report[0]
 
 
-def import_list(data: bytes, where: str, shop: str = "") -> Iterator[Progress]:
-    """Import a file as it was dropped: parts, or a supplier's prices for parts that are known."""
-    text, encoding = text_as_it_comes(_bounded(data, where), where)
-    if not is_price_list(text):
-        return import_steps(text)
-    return _priced(text, encoding, shop or where.rpartition(".")[0])
-
-
-def _priced(text: str, encoding: str, shop: str) -> Iterator[Progress]:
-    prices = read_price_list(text, encoding, catalogue(), shop)
-    yield Progress(says="reading", done=len(prices.rows), of=len(prices.rows))
-    yield from _kept(prices.parts)
-
-
 def import_steps(text: str) -> Iterator[Progress]:
     """Import, saying where it stands. Everything is read and checked before anything is written, and
     what is written is one transaction: stopped half-way, nothing of it is kept."""
@@ -162,10 +132,11 @@ def import_steps(text: str) -> Iterator[Progress]:
         except StopIteration as done:
             parts = done.value
             break
-    yield from _kept(parts)
+    yield from kept(parts)
 
 
-def _kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
+def kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
+    """Keep parts in one transaction, saying where it stands."""
     with transaction.atomic():
         report, added, changed = _compared(parts)
         yield from _written(added, changed)
@@ -180,14 +151,12 @@ def _written(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> Generator[
         done += len(chunk)
         yield Progress(says="writing", done=done, of=of)
     for chunk in _chunks(changed):
-        rows = {r.number: r for r in models.Part.objects.filter(number__in=[p.number for p in chunk])}
-        before = {n: offers_of(r.spec) for n, r in rows.items()}
-        for p in chunk:
-            fresh, row = _row(p), rows[p.number]
-            for field in ("kind", "maker", "name", "price_minor", "spec"):
-                setattr(row, field, getattr(fresh, field))
-            row.updated = timezone.now()
-        models.Part.objects.bulk_update(rows.values(), ["kind", "maker", "name", "price_minor", "spec", "updated"])
+        specs = models.Part.objects.filter(number__in=[p.number for p in chunk]).values_list("number", "spec")
+        before = {number: offers_of(spec) for number, spec in specs}
+        models.Part.objects.bulk_create(
+            [_row(p) for p in chunk], update_conflicts=True, unique_fields=["number"],
+            update_fields=["kind", "maker", "name", "price_minor", "spec", "updated"],
+        )  # fmt: skip
         models.PricePoint.objects.bulk_create(points(chunk, before))
         done += len(chunk)
         yield Progress(says="writing", done=done, of=of)

@@ -949,7 +949,8 @@ export interface paths {
         put?: never;
         /**
          * Preview
-         * @description What an import would change; nothing is changed. ``shop`` is whose price list it is, where it is one.
+         * @description What an import would change; nothing is changed. ``shop`` is whose list it is, where it is a supplier's;
+         *     ``columns`` which head means what, as JSON, where somebody has chosen.
          */
         post: operations["insertum_api_parts_preview"];
         delete?: never;
@@ -7271,6 +7272,65 @@ export interface components {
             same: number;
         };
         /**
+         * ListPreview
+         * @description What an import would do. Of a supplier's list also whose it is, its heads, which means what, what was assumed, how
+         *     many rows end how, and the rows that are not simply taken. ``open`` says what has to be chosen first.
+         */
+        ListPreview: {
+            report: components["schemas"]["ImportReport"];
+            /** Changes */
+            changes: components["schemas"]["PartChange"][];
+            /**
+             * Shop
+             * @default
+             */
+            shop: string;
+            /**
+             * Remembered
+             * @default false
+             */
+            remembered: boolean;
+            /**
+             * Heads
+             * @default []
+             */
+            heads: string[];
+            /**
+             * Columns
+             * @default {}
+             */
+            columns: {
+                [key: string]: string;
+            };
+            /**
+             * Samples
+             * @default []
+             */
+            samples: string[][];
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Outcomes
+             * @default {}
+             */
+            outcomes: {
+                [key: string]: number;
+            };
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["Row"][];
+            /**
+             * Open
+             * @default
+             */
+            open: string;
+        };
+        /**
          * PartChange
          * @description What an import would do to one part; ``fields`` are (name, before, after).
          */
@@ -7289,38 +7349,6 @@ export interface components {
             ][];
         };
         /**
-         * Preview
-         * @description What an import would do. Of a supplier's price list also what was assumed, what each column was taken for, and
-         *     the rows that are left out, each with its reason.
-         */
-        Preview: {
-            report: components["schemas"]["ImportReport"];
-            /** Changes */
-            changes: components["schemas"]["PartChange"][];
-            /**
-             * Assumed
-             * @default []
-             */
-            assumed: string[];
-            /**
-             * Columns
-             * @default {}
-             */
-            columns: {
-                [key: string]: string;
-            };
-            /**
-             * Left Out
-             * @default []
-             */
-            left_out: components["schemas"]["Row"][];
-            /**
-             * Left Out In All
-             * @default 0
-             */
-            left_out_in_all: number;
-        };
-        /**
          * Row
          * @description What became of one row; ``line`` counts from 1.
          */
@@ -7333,12 +7361,17 @@ export interface components {
              * Outcome
              * @enum {string}
              */
-            outcome: "taken" | "left_out";
+            outcome: "taken" | "taken_without_offer" | "asked" | "left_out";
             /**
              * Reason
              * @default
              */
             reason: string;
+            /**
+             * New
+             * @default false
+             */
+            new: boolean;
         };
         /**
          * NewPart
@@ -9686,6 +9719,7 @@ export interface operations {
         parameters: {
             query?: {
                 shop?: string;
+                columns?: string;
             };
             header?: never;
             path?: never;
@@ -9709,7 +9743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Preview"];
+                    "application/json": components["schemas"]["ListPreview"];
                 };
             };
             /** @description Bad Request */

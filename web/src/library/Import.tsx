@@ -2,28 +2,39 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Refused, steps, upload, type Problem, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Trouble } from '../ui/basics'
+import { Columns } from './Columns'
+import { summed } from './supplier-list'
 
 type Progress = { says: string; done: number; of: number; report?: Schemas['ImportReport'] | null }
+type Preview = Schemas['ListPreview']
+/** Whose list it is and which head means what, as far as somebody has said. */
+type Said = { shop: string; columns: Record<string, string> | null }
 
 /** Import parts: what would change first, then with progress; stopped half-way, nothing is kept. */
 export function Import() {
   const cache = useQueryClient()
   const [file, setFile] = useState<File | null>(null)
-  const [preview, setPreview] = useState<Schemas['Preview'] | null>(null)
+  const [preview, setPreview] = useState<Preview | null>(null)
   const [progress, setProgress] = useState<Progress | null>(null)
   const [error, setError] = useState<Error | null>(null)
   const [busy, setBusy] = useState(false)
-  const [shop, setShop] = useState('')
+  const [said, setSaid] = useState<Said>({ shop: '', columns: null })
   const stop = useRef<AbortController | null>(null)
-  const whose = (name: string) => (name ? `?shop=${encodeURIComponent(name)}` : '')
-  const look = async (chosen: File, name = '') => {
+  const asked = ({ shop, columns }: Said) => {
+    const query = new URLSearchParams()
+    if (shop) query.set('shop', shop)
+    if (columns) query.set('columns', JSON.stringify(columns))
+    return query.size ? `?${query}` : ''
+  }
+  const look = async (chosen: File, how: Said) => {
+    setSaid(how)
     setFile(chosen)
     setError(null)
     if (chosen !== file) setPreview(null) // looked at again, it stays until the answer is there
     setProgress(null)
     setBusy(true)
     try {
-      setPreview(await upload<Schemas['Preview']>(`/api/parts/preview${whose(name)}`, chosen, chosen.name))
+      setPreview(await upload<Preview>(`/api/parts/preview${asked(how)}`, chosen, chosen.name))
     } catch (e) {
       setError(e as Error)
     } finally {
@@ -35,7 +46,7 @@ export function Import() {
     stop.current = new AbortController()
     setPreview(null)
     try {
-      await steps<Progress>(`/api/parts/import/steps${whose(shop)}`, file, setProgress, stop.current.signal)
+      await steps<Progress>(`/api/parts/import/steps${asked(said)}`, file, setProgress, stop.current.signal)
       await cache.invalidateQueries()
     } catch (e) {
       if ((e as Error).name === 'AbortError') setProgress({ says: 'stopped: nothing of it was kept', done: 0, of: 1 })
@@ -49,10 +60,7 @@ export function Import() {
         <FileDrop
           label={busy ? 'Reading the file' : 'Import parts or a price list, with a preview first'}
           accept=".csv,.tsv,.txt,.json,.xlsx,.ods"
-          onFile={(f) => {
-            setShop('')
-            void look(f)
-          }}
+          onFile={(f) => void look(f, { shop: '', columns: null })}
         />
         {progress && (
           <span role="status" className="flex min-w-64 items-center gap-2">
@@ -78,52 +86,26 @@ export function Import() {
           <div className="mb-1 flex items-center gap-3">
             <span className="font-semibold">
               {file?.name}: {preview.report.added} new, {preview.report.changed} changed, {preview.report.same} as they
-              are
+              are{preview.outcomes && Object.keys(preview.outcomes).length > 0 && ` · ${summed(preview.outcomes)}`}
             </span>
-            <Button kind="main" className="py-1" onClick={() => void run()}>
+            <Button
+              kind="main"
+              className="py-1"
+              disabled={busy || !!preview.open || !(preview.report.added + preview.report.changed)}
+              onClick={() => void run()}
+            >
               Import them
             </Button>
             <Button kind="quiet" onClick={() => setPreview(null)}>
               Leave
             </Button>
           </div>
-          {!!Object.keys(preview.columns).length && (
-            <div className="mb-2 space-y-1 text-[12.5px]">
-              <p>
-                A price list:{' '}
-                {Object.entries(preview.columns)
-                  .map(([m, head]) => `“${head}” is the ${m}`)
-                  .join(', ')}
-                . Only prices and stock of parts the catalogue knows change.
-              </p>
-              <p className="text-measure">Assumed: {preview.assumed.join('; ')}.</p>
-              <label className="flex items-center gap-2">
-                Whose list is it?
-                <input
-                  className="w-48"
-                  value={shop}
-                  placeholder={file?.name.replace(/\.[^.]*$/, '')}
-                  onChange={(e) => setShop(e.target.value)}
-                  onBlur={() => file && void look(file, shop)}
-                />
-              </label>
-              {preview.left_out_in_all > 0 && (
-                <details>
-                  <summary className="cursor-pointer">
-                    {preview.left_out_in_all === 1
-                      ? '1 row is left out'
-                      : `${preview.left_out_in_all} rows are left out`}
-                  </summary>
-                  <ul className="max-h-40 overflow-y-auto">
-                    {preview.left_out.map((r) => (
-                      <li key={r.line}>
-                        row {r.line}: <span className="num">{r.number}</span> {r.reason}
-                      </li>
-                    ))}
-                  </ul>
-                </details>
-              )}
-            </div>
+          {!!preview.heads?.length && file && (
+            <Columns
+              preview={preview}
+              onShop={(shop) => void look(file, { ...said, shop })}
+              onColumns={(columns) => void look(file, { ...said, columns })}
+            />
           )}
           <ul className="max-h-40 overflow-y-auto text-[12.5px]">
             {preview.changes.map((c) => (

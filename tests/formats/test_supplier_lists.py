@@ -1,0 +1,115 @@
+"""Twelve suppliers' lists held against what becomes of every row, and titles two by two."""
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from insertum.core.base import InputError
+from insertum.core.title import read_title
+from insertum.formats.parts import read_csv
+from insertum.formats.price_list import text_as_it_comes
+from insertum.formats.supplier_list import read_supplier_list
+
+from ..core import made
+from .test_price_list import ods, xlsx
+
+KNOWN = read_csv((made.DEMO / "parts.csv").read_text())
+BODIES = re.split(r"^#### (.+)$", (Path(__file__).parent / "supplier_lists.txt").read_text(), flags=re.M)
+LISTS = dict(zip(BODIES[1::2], BODIES[2::2], strict=True))
+
+
+def written(text: str, how: str) -> bytes:
+    if how in ("xlsx", "ods"):
+        rows = [line.split("\t") for line in text.rstrip("\n").split("\n")]
+        return (xlsx if how == "xlsx" else ods)(rows)
+    return text.encode("utf-16" if how == "utf-16" else how)
+
+
+@pytest.mark.parametrize("head", LISTS)
+def test_a_list_with_its_truth(head: str) -> None:
+    name, shop, how = (w.strip() for w in head.split("|"))
+    text, _, truth = LISTS[head].lstrip("\n").partition("---- truth\n")
+    named, wanted = None, []
+    for line in truth.strip().splitlines():
+        words = line.split()
+        if words[0] == "columns":
+            named = dict(w.split("=") for w in words[1:])
+        else:
+            wanted.append(
+                (int(words[0]), words[1], words[2] if len(words) > 2 else "", dict(w.split("=") for w in words[3:]))
+            )
+    read, encoding = text_as_it_comes(written(text, how), name)
+    got = read_supplier_list(read, encoding, KNOWN, shop, named=named)
+    assert [(r.line, r.outcome) for r in got.rows] == [(n, o) for n, o, _, _ in wanted]
+    by_number = {p.number: p for p in got.parts}
+    for row, (_, outcome, number, fields) in zip(got.rows, wanted, strict=True):
+        assert bool(row.reason) == (outcome != "taken")
+        if number and outcome.startswith("taken"):
+            part = by_number[number].model_dump()
+            assert {k: str(part[k]) for k in fields} == fields
+            assert any(o.shop == shop for o in by_number[number].offers) == (outcome == "taken")
+    assert len(by_number) == sum(o.startswith("taken") for _, o, _, _ in wanted)
+
+
+TITLES = [
+    ("Orrin 16GB DDR4-3200 SO-DIMM", "kind", "memory"), ("Orrin 16GB DDR4-3200 DIMM", "left_out", "desktop"),
+    ("Orrin 16GB DDR4-3200", "asked", "SO-DIMM"), ("Orrin 16GB DDR4 SO-DIMM", "asked", "grade"),
+    ("Orrin 16GB kit (2x8GB) DDR4-3200 SO-DIMM", "left_out", "kit"), ("Orrin 16GB PC4-25600 SO-DIMM", "grade_mts", 3200),
+    ("Orrin 16GB PC4-3200AA SO-DIMM", "asked", "grade"), ("8GB PC3L-12800 SO-DIMM 1.35V", "voltage_mv", 1350),
+    ("8GB PC3-12800 SO-DIMM", "grade_mts", 1600), ("16GB DDR4-2666/3200 SO-DIMM", "asked", "grade"),
+    ("16GB DDR4-3200 ECC SO-DIMM", "module_type", "T"), ("16GB DDR4-3200 non-ECC SO-DIMM", "module_type", "S"),
+    ("1TB M.2 2280 NVMe", "interface", "pcie"), ("1TB M.2 2280 SATA SSD", "interface", "sata"), ("1TB NVMe external SSD", "left_out", "outside"),
+    ("1TB M.2 SSD", "kind", "m2_drive"), ("1TB SSD", "asked", "2.5-inch"), ('1TB 2.5" SATA drive', "asked", "spinning"),
+    ('1TB 2.5" HDD 5400 rpm 7mm', "spinning", True), ('1TB 2.5" SSD', "spinning", False), ('4TB 3.5" HDD', "left_out", "3.5"),
+    ("256GB/512GB M.2 NVMe", "asked", "sizes"), ("Wi-Fi 6E M.2 2230 2x2", "streams", 2), ("Wi-Fi 6 USB stick", "left_out", "outside"),
+    ("Wi-Fi 5 or Wi-Fi 6 card M.2 2230", "asked", "standards"), ("Battery 54 Wh 15.4 V", "design_mwh", 54000),
+    ("Battery 5200 mAh", "asked", "Wh"), ("Bracket M.2 2230 to 2280", "asked", "accessory"), ("Shipping 1TB NVMe", "left_out", "freight"),
+    ("LTE modem card M.2 3042 key B", "kind", "cellular"), ("A nice mug", "asked", "kind of part"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("title", "what", "says"), TITLES)
+def test_what_a_title_proves(title: str, what: str, says: object) -> None:
+    said = read_title(title, "X-1")
+    if what in ("asked", "left_out"):
+        assert str(says) in getattr(said, what) and not said.fields
+    else:
+        assert said.fields[what] == says and not said.asked and not said.left_out
+
+
+@pytest.mark.parametrize(
+    ("title", "number"),
+    [("Orrin OM4S-16G36 16GB DDR4-3600 2Rx8", "OM4S-16G36"), ("16GB DDR4-3200 SO-DIMM PC4-25600", ""), ("AB-12 or CD-34", ""),
+     ("512GB NVMe 2280-S3-M", ""), ("WH42T080X 2TB", "WH42T080X"), ("1TB M.2 2280", "")],
+)  # fmt: skip
+def test_the_number_in_a_title_is_never_a_standard_s_code(title: str, number: str) -> None:
+    assert read_title(title).number == number
+
+
+def test_columns_somebody_has_chosen_and_columns_nobody_can_guess() -> None:
+    text = "A;B;C\nPM4S-08G26;x;17,00\n"
+    with pytest.raises(InputError, match="which column"):
+        read_supplier_list(text, "UTF-8", KNOWN, "S")
+    got = read_supplier_list(text, "UTF-8", KNOWN, "S", named={"number": "A", "price": "C"})
+    assert [r.outcome for r in got.rows] == ["taken"] and got.columns == {"number": "A", "price": "C"}
+    # "" takes a guess back: the number is not a number
+    text = "Part no;Title;Price\n77;PM4S-08G26 8GB;17,00\n"
+    assert [r.outcome for r in read_supplier_list(text, "UTF-8", KNOWN, "S").rows] == ["asked"]
+    assert [r.outcome for r in read_supplier_list(text, "UTF-8", KNOWN, "S", named={"number": ""}).rows] == ["taken"]
+
+
+@given(st.lists(st.lists(st.text(max_size=12), min_size=1, max_size=5), max_size=8))
+def test_every_row_of_any_list_is_accounted_for(rows: list[list[str]]) -> None:
+    text = "Number\tTitle\tPrice\n" + "".join("\t".join(c) + "\n" for c in rows)
+    try:
+        got = read_supplier_list(text, "UTF-8", KNOWN[:5], "S")
+    except InputError:
+        return
+    lines = {r.line for r in got.rows}
+    assert len(lines) == len(got.rows)
+    assert all(r.reason for r in got.rows if r.outcome != "taken")
+    json.dumps([r.model_dump() for r in got.rows])
