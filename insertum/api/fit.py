@@ -10,7 +10,7 @@ from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
 from ..core.fit.side_by_side import Comparison
 from ..core.fit.waste import Waste
-from ..core.job.slots import MapView, Size, detail, map_view, size_of
+from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
 from ..core.known.known import Explained, Usual
 from ..core.machine.claim import Limits
 from ..core.prepare.gates import AsUsual
@@ -53,6 +53,7 @@ class FitStation(Frozen):
     extras: tuple[Extra, ...]
     usual: tuple[Usual, ...]
     as_usual: AsUsual | None
+    soldered: tuple[str, ...]
 
 
 @router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
@@ -94,6 +95,7 @@ def fit(request: HttpRequest, number: int):
         extras=desk.extras(),
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
+        soldered=soldered_lines(desk.today),
     ).model_dump(mode="json")
     return HttpResponse(json.dumps({**rest, "rows": rows}, separators=(",", ":")), content_type="application/json")
 

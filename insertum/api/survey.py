@@ -8,7 +8,7 @@ from ninja import File, Query, Router, UploadedFile
 from ..core.base import Frozen, InputError
 from ..core.fit.judge import Worth
 from ..core.job.desk import Desk
-from ..core.job.slots import MapView, map_view
+from ..core.job.slots import MapView, map_view, soldered_lines
 from ..core.kinds.all import kind_for
 from ..core.known.known import Usual
 from ..core.machine.claim import Limits
@@ -51,6 +51,7 @@ class SurveyView(Frozen):
     as_usual: AsUsual | None
     believed: dict[str, Literal["reading", "library"]]
     words_beside: str
+    soldered: tuple[str, ...]
     machine: str
 
 
@@ -76,6 +77,7 @@ def survey(request: HttpRequest, number: int):
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
         words_beside=words_beside(number),
+        soldered=soldered_lines(desk.today),
         machine=machine,
     )
 

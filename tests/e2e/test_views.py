@@ -162,6 +162,8 @@ def test_what_is_unknown_is_measured_on_the_spot_and_the_matrix_follows(desk: Pa
 def test_what_is_refused_cannot_be_chosen_but_says_why(desk: Page) -> None:
     desk.goto("/jobs/147/fit")
     desk.get_by_label("Kind of part").select_option("battery")
+    expect(desk.get_by_role("row").filter(has_text="AP-ST52L")).to_have_count(0)
+    desk.get_by_role("gridcell", name=re.compile(r"\d+ refused: ")).click()
     cell = desk.get_by_role("row").filter(has_text="AP-ST52L").get_by_role("gridcell")
     cell.click()
     expect(desk.get_by_text("11.4 V pack, 15.2 V machine.")).to_be_visible()

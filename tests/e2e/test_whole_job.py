@@ -91,7 +91,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
     expect(page.get_by_text("1.4 mm").first).to_be_visible()
     main_action(page)
 
-    # fit: the first memory module that seats, by j and l
+    # fit: the first memory module that seats, by j; what adds most stands first
     heading(page, "What seats")
     page.locator("[data-row]").first.wait_for()
     focus(page, "Kind of part")
@@ -106,9 +106,9 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
         page.wait_for_timeout(60)
     keys.press("Enter")
     expect(page.get_by_role("button", name="Take it out again")).to_be_visible()
-    expect(page.get_by_label("Ledger")).to_contain_text("8 → 16 GB")
+    expect(page.get_by_label("Ledger")).to_contain_text("8 → 24 GB")
     keys.press("u")
-    expect(page.get_by_label("Ledger")).not_to_contain_text("8 → 16 GB")
+    expect(page.get_by_label("Ledger")).not_to_contain_text("8 → 24 GB")
     main_action(page)
 
     # plan: choose best value

@@ -259,3 +259,18 @@ def map_view(build: Build, verdicts: dict[str, Verdict | None], how: dict[str, s
         board=facts_of(build.machine.memory, "memory", build),
         starts=facts_of(build.machine.boot, "boot", build),
     )
+
+
+def soldered_lines(build: Build) -> tuple[str, ...]:
+    """What is on the board, a line each: nothing is bought for it."""
+    chips = build.machine.memory.soldered
+    lines = []
+    if chips:
+        size = " and ".join(f"{c.capacity_gb} GB" for c in chips)
+        sockets = any(isinstance(s, MemorySlot) for s in build.machine.slots)
+        lines.append(f"Memory: {size} on the board" + ("." if sockets else ", and no socket is known."))
+    for slot in build.machine.slots:
+        if isinstance(slot, CardSocket) and slot.form == "soldered":
+            part = build.now(slot.id)
+            lines.append(f"{slot.name}: {part.name if part else 'soldered'}, on the board.")
+    return tuple(lines)

@@ -5885,6 +5885,8 @@ export interface components {
             };
             /** Words Beside */
             words_beside: string;
+            /** Soldered */
+            soldered: string[];
             /** Machine */
             machine: string;
         };
@@ -6071,6 +6073,8 @@ export interface components {
             /** Usual */
             usual: components["schemas"]["Usual"][];
             as_usual: components["schemas"]["AsUsual"] | null;
+            /** Soldered */
+            soldered: string[];
         };
         /**
          * MatrixRow

@@ -11,6 +11,8 @@ type Props = {
   selected?: string
   onSelect?: (slot: string) => void
   preview?: Preview | null
+  /** Without the labels beside it, where names stand next to it anyway. */
+  compact?: boolean
 }
 
 type Face = 'under' | 'keyboard'
@@ -18,7 +20,7 @@ const faceOf = (place: { face?: string }): Face => (place.face === 'keyboard' ? 
 
 /** The machine to scale, from the side it opens, with the other side a press away where parts sit
  *  there too. What is chosen lies over its slot at true size. */
-export function MachineMap({ map: whole, height, selected, onSelect, preview }: Props) {
+export function MachineMap({ map: whole, height, selected, onSelect, preview, compact = false }: Props) {
   const faces = [...new Set(whole.slots.map((s) => faceOf(s.place)))]
   const wanted = whole.slots.find((s) => s.id === (preview?.slot ?? selected))
   // Turned by hand until another slot is looked at.
@@ -54,7 +56,7 @@ export function MachineMap({ map: whole, height, selected, onSelect, preview }: 
         </div>
       )}
       <svg
-        viewBox={`0 0 ${WIDTH} ${height}`}
+        viewBox={compact ? `${shell.x - 12} 0 ${shell.w + 24} ${height}` : `0 0 ${WIDTH} ${height}`}
         className="block w-full"
         role="group"
         aria-label={`${map.title}, drawn to scale`}
@@ -89,16 +91,22 @@ export function MachineMap({ map: whole, height, selected, onSelect, preview }: 
             preview={preview?.slot === s.id ? preview : null}
           />
         ))}
-        {labels(named, height).map((l) => (
-          <LabelShape key={l.id} label={l} edge={l.side === 'left' ? shell.x : shell.x + shell.w} />
-        ))}
-        <g className="stroke-ink-2" transform={`translate(14 ${height - 12})`}>
+        {!compact &&
+          labels(named, height).map((l) => (
+            <LabelShape key={l.id} label={l} edge={l.side === 'left' ? shell.x : shell.x + shell.w} />
+          ))}
+        <g className="stroke-ink-2" transform={`translate(${compact ? shell.x : 14} ${height - 8})`}>
           <path d={`M0 0h${50 * k}M0 -4v8M${50 * k} -4v8`} />
           <text x={50 * k + 6} y={4} className="fill-ink-2 num stroke-none text-[11px]">
             50 mm
           </text>
         </g>
-        <text x={WIDTH - 14} y={height - 8} textAnchor="end" className="fill-ink-2 text-[11.5px]">
+        <text
+          x={compact ? shell.x + shell.w : WIDTH - 14}
+          y={height - 4}
+          textAnchor="end"
+          className="fill-ink-2 text-[11.5px]"
+        >
           {face === 'under' ? 'underside up, hinges at the top' : 'keyboard off, seen from above'}
         </text>
       </svg>

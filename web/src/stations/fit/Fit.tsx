@@ -49,30 +49,35 @@ export function Fit() {
         </select>
         <Schools limits={data.limits} />
       </Heading>
-      <MachineMap
-        map={data.map}
-        height={248}
-        preview={previewOf(looked, data)}
-        selected={looked?.slot}
-        onSelect={(id) => setKind(partKind(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
-      />
-      <Why
-        looked={looked}
-        data={data}
-        chosen={!!looked && build[looked.slot] === looked.row.number}
-        onChoose={choose}
-      />
-      <Matrix
-        kind={kind}
-        onKind={setKind}
-        data={data}
-        build={build}
-        onLook={setLooked}
-        onChoose={choose}
-        looked={looked}
-        picked={picked}
-        onPick={pick}
-      />
+      <div className="grid grid-cols-1 items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1fr)_292px]">
+        <div className="grid grid-cols-[minmax(0,280px)_minmax(0,1fr)] gap-3 min-[1100px]:order-2 min-[1100px]:grid-cols-1">
+          <MachineMap
+            compact
+            map={data.map}
+            height={248}
+            preview={previewOf(looked, data)}
+            selected={looked?.slot}
+            onSelect={(id) => setKind(partKind(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
+          />
+          <Why
+            looked={looked}
+            data={data}
+            chosen={!!looked && build[looked.slot] === looked.row.number}
+            onChoose={choose}
+          />
+        </div>
+        <Matrix
+          kind={kind}
+          onKind={setKind}
+          data={data}
+          build={build}
+          onLook={setLooked}
+          onChoose={choose}
+          looked={looked}
+          picked={picked}
+          onPick={pick}
+        />
+      </div>
       {picked.length > 0 && <Compare picked={picked} data={data} onClear={() => setPicked([])} onChoose={choose} />}
       <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
         <div>

@@ -6,6 +6,8 @@ import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { money, VERDICTS } from '../../words'
 import {
   extraOf,
+  KINDS,
+  sections,
   sifted,
   slotOf,
   usable,
@@ -13,6 +15,7 @@ import {
   wordsOf,
   type Cell as PackedCell,
   type Filters,
+  type Item,
   type Looked,
   type Row,
 } from './rows'
@@ -29,31 +32,15 @@ type Props = {
   onPick: (number: string) => void
 }
 
-const KINDS: [string, string][] = [
-  ['', 'all parts'],
-  ['memory', 'memory'],
-  ['m2_drive', 'card drives'],
-  ['bay_drive', 'bay drives'],
-  ['radio', 'radios'],
-  ['cellular', 'cellular'],
-  ['battery', 'batteries'],
-]
-const ONLY: Record<string, string> = {
-  memory: 'memory only',
-  m2_drive: 'drive only',
-  radio: 'radio only',
-  cellular: 'cellular only',
-  bay_drive: 'bay only',
-  battery: 'battery only',
-}
 const SORTS = [
-  ['name', 'kind'],
+  ['adds', 'what it adds'],
   ['price', 'price'],
   ['per_gb', 'price per GB'],
-  ['adds', 'what it adds'],
+  ['name', 'as listed'],
 ] as const
+const ROW = 50
 
-/** Parts by slots. Only the rows in sight are drawn. */
+/** Parts by slots, a section for each kind. Only the rows in sight are drawn. */
 export function Matrix(props: Props) {
   const { kind, data, build, looked } = props
   const { view } = useJob()
@@ -65,55 +52,65 @@ export function Matrix(props: Props) {
     onShelf: false,
     below: null,
     makes: [],
-    sort: 'name',
+    sort: 'adds',
   })
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
   const approved = at(view?.job, '/fit/makes')
   const makes = useMemo(() => (approved as string[] | undefined) ?? [], [approved])
   const scroller = useRef<HTMLDivElement>(null)
+  const held = useMemo(() => new Set(Object.values(build)), [build])
   const rows = useMemo(
-    () => sifted(data.rows, { ...filters, kind, makes }, new Set(Object.values(build))),
-    [data.rows, filters, kind, makes, build],
+    () => sifted(data.rows, { ...filters, kind, makes }, held),
+    [data.rows, filters, kind, makes, held],
   )
-  const slots = useMemo(() => data.slots.filter((_, i) => showsSlot(i, kind, data, rows)), [data, kind, rows])
-  // Columns of one width in the head and in every row; with many slots the table scrolls sideways in itself.
-  const column = slots.length > 5 ? 92 : 90
-  const grid = {
-    gridTemplateColumns: `minmax(150px,1.500fr) repeat(${slots.length}, minmax(${column}px,1fr)) 74px`,
-    minWidth: 150 + slots.length * (column + 8) + 74 + 28,
-  }
+  const kinds = useMemo(
+    () => Object.fromEntries(data.map.slots.filter((s) => s.form !== 'soldered').map((s) => [s.id, s.kind])),
+    [data.map.slots],
+  )
+  // Whoever looks for a part by name sees it, refused or not.
+  const open = useMemo(() => (filters.text ? new Set(KINDS.map(([k]) => k)) : unfolded), [filters.text, unfolded])
+  const items = useMemo(
+    () => sections(rows, { slots: data.slots, kinds, words: data.words }, { kind, sort: filters.sort, held, open }),
+    [rows, data.slots, data.words, kinds, kind, filters.sort, held, open],
+  )
+  const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: items.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => 50,
+    estimateSize: (i) => (items[i]!.type === 'row' ? ROW : 30),
     overscan: 8,
-    getItemKey: (i) => rows[i]!.number,
+    getItemKey: (i) => keyOf(items[i]!),
   })
+  const fold = (k: string) =>
+    setUnfolded(new Set(unfolded.has(k) ? [...unfolded].filter((x) => x !== k) : [...unfolded, k]))
   return (
-    <div className="card overflow-x-auto" role="grid" aria-label="Parts by slots" aria-rowcount={rows.length}>
+    <div
+      className="card flex min-h-80 flex-col overflow-x-auto"
+      role="grid"
+      aria-label="Parts by slots"
+      aria-rowcount={items.length}
+    >
       <FilterBar {...props} filters={filters} onFilters={setFilters} makes={makes} />
-      <div className="grid items-center gap-2 px-2.5 py-1" style={grid} role="row">
-        {[`Part, ${rows.length}`, ...slots.map((s) => s.name), 'Price'].map((h, i, all) => (
-          <div
-            key={i}
-            role="columnheader"
-            className={`font-label text-ink-2 text-[12.5px] font-semibold tracking-[0.04em] uppercase ${i === all.length - 1 ? 'text-right' : ''}`}
-          >
-            {h}
-          </div>
-        ))}
-      </div>
-      <div ref={scroller} className="h-[250px] overflow-x-hidden overflow-y-auto" style={{ minWidth: grid.minWidth }}>
-        {!rows.length && <p className="text-ink-2 px-3 py-4">No part matches. Loosen the filters, or import parts.</p>}
+      {data.soldered.map((line) => (
+        <p key={line} className="text-ink-2 border-hair border-t px-2.5 py-1 text-[12.5px]">
+          {line}
+        </p>
+      ))}
+      <div
+        ref={scroller}
+        className="border-hair h-[calc(100vh-236px)] min-h-64 overflow-x-hidden overflow-y-auto border-t"
+        style={{ minWidth: 140 + most * 90 + 70 }}
+      >
+        {!items.length && <p className="text-ink-2 px-3 py-4">Nothing can be changed in this machine.</p>}
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((v) => (
-            <MatrixRow
-              key={rows[v.index]!.number}
+            <Line
+              key={keyOf(items[v.index]!)}
               {...props}
-              row={rows[v.index]!}
-              slots={slots}
+              item={items[v.index]!}
               top={v.start}
-              grid={grid}
               looked={looked}
+              onFold={fold}
             />
           ))}
         </div>
@@ -122,10 +119,58 @@ export function Matrix(props: Props) {
   )
 }
 
-/** With one kind of part in view, slots none of them could meet are left out. */
-function showsSlot(slot: number, kind: string, data: Schemas['FitStation'], rows: readonly Row[]): boolean {
-  if (!kind) return true
-  return (rows.length ? rows : data.rows).slice(0, 50).some((r) => r.cells.some((c) => slotOf(c) === slot))
+const keyOf = (item: Item) => (item.type === 'row' ? `${item.kind} ${item.row.number}` : `${item.kind} ${item.type}`)
+// Columns of one width in a section's head and rows; with many slots the table scrolls sideways in itself.
+const gridOf = (columns: number) => ({
+  gridTemplateColumns: `minmax(130px,1.600fr) repeat(${columns}, minmax(82px,1fr)) 64px`,
+})
+
+function Line({ item, top, onFold, ...props }: Props & { item: Item; top: number; onFold: (kind: string) => void }) {
+  const at = { transform: `translateY(${top}px)` }
+  switch (item.type) {
+    case 'row':
+      return <MatrixRow {...props} row={item.row} columns={item.columns} top={top} />
+    case 'head':
+      return (
+        <div
+          role="row"
+          className="bg-mat border-hair absolute inset-x-0 grid h-[30px] items-center gap-2 border-t px-2.5"
+          style={{ ...gridOf(item.columns.length), ...at }}
+        >
+          {[`${item.name}, ${item.count}`, ...item.columns.map((c) => c.name), 'Price'].map((h, i, all) => (
+            <div
+              key={i}
+              role="columnheader"
+              className={`font-label text-ink-2 truncate text-[12.5px] font-semibold tracking-[0.04em] uppercase ${i === all.length - 1 ? 'text-right' : ''}`}
+            >
+              {h}
+            </div>
+          ))}
+        </div>
+      )
+    case 'folded':
+      return (
+        <div role="row" className="border-hair absolute inset-x-0 h-[30px] border-t" style={at}>
+          <button
+            type="button"
+            role="gridcell"
+            data-row
+            aria-expanded={item.open}
+            title={item.says}
+            className="text-refused h-full w-full truncate px-2.5 text-left text-[12.5px] hover:underline"
+            onClick={() => onFold(item.kind)}
+          >
+            {item.open ? '▾' : '▸'} {item.says}
+          </button>
+        </div>
+      )
+    default:
+      return (
+        <p role="row" className="text-ink-2 absolute inset-x-0 h-[30px] px-2.5 py-1 text-[12.5px]" style={at}>
+          <span role="gridcell">{item.says}</span>
+        </p>
+      )
+  }
 }
 
 function FilterBar({
@@ -146,7 +191,8 @@ function FilterBar({
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-2.5 py-1.5">
       <select aria-label="Kind of part" value={kind} onChange={(e) => onKind(e.target.value)}>
-        {KINDS.map(([k, name]) => (
+        <option value="">all kinds</option>
+        {KINDS.map(([k, , name]) => (
           <option key={k} value={k}>
             {name}
           </option>
@@ -209,16 +255,16 @@ function FilterBar({
   )
 }
 
-type RowProps = Props & { row: Row; slots: Schemas['Choice'][]; top: number; grid: React.CSSProperties }
+type RowProps = Props & { row: Row; columns: { number: string; index: number }[]; top: number }
 
-function MatrixRow({ row, slots, top, grid, data, build, looked, onLook, onChoose, picked, onPick }: RowProps) {
+function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, picked, onPick }: RowProps) {
   const chosen = Object.values(build).includes(row.number)
   return (
     <div
       data-row
       role="row"
       className={`border-hair absolute inset-x-0 grid h-[50px] items-center gap-2 border-t px-2.5 ${chosen ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''}`}
-      style={{ ...grid, transform: `translateY(${top}px)` }}
+      style={{ ...gridOf(columns.length), transform: `translateY(${top}px)` }}
     >
       <div className="flex min-w-0 items-center gap-1.5">
         <input
@@ -234,21 +280,18 @@ function MatrixRow({ row, slots, top, grid, data, build, looked, onLook, onChoos
           <div className="num text-ink-2 truncate text-[11.5px]">{row.number}</div>
         </div>
       </div>
-      {slots.map((s) => {
-        const index = data.slots.indexOf(s)
-        return (
-          <Cell
-            key={s.number}
-            row={row}
-            cell={row.cells.find((c) => slotOf(c) === index)}
-            slot={s.number}
-            words={data.words}
-            looked={looked?.row.number === row.number && looked.slot === s.number}
-            onLook={onLook}
-            onChoose={onChoose}
-          />
-        )
-      })}
+      {columns.map((s) => (
+        <Cell
+          key={s.number}
+          row={row}
+          cell={row.cells.find((c) => slotOf(c) === s.index)}
+          slot={s.number}
+          words={data.words}
+          looked={looked?.row.number === row.number && looked.slot === s.number}
+          onLook={onLook}
+          onChoose={onChoose}
+        />
+      ))}
       <div className="num text-right">
         {money(row.price_minor)}
         {row.on_shelf > 0 && <div className="text-seats text-[11px]">{row.on_shelf} on shelf</div>}
@@ -268,7 +311,7 @@ type CellProps = {
 }
 
 function Cell({ row, cell, slot, words, looked, onLook, onChoose }: CellProps) {
-  if (!cell) return <div className="text-ink-2 text-[11.5px]">– {ONLY[row.kind]}</div>
+  if (!cell) return <div className="text-ink-2 text-[11.5px]">–</div>
   const look = () => onLook({ row, cell, slot })
   const verdict = verdictOf(cell)
   const says = wordsOf(cell, words)

@@ -21,7 +21,7 @@ type Props = {
 export function Why({ looked, data, chosen, onChoose }: Props) {
   if (!looked)
     return (
-      <div className="card text-ink-2 my-3 h-[106px] px-3 py-2">
+      <div className="card text-ink-2 px-3 py-2 text-[13px] min-[1100px]:h-[calc(100vh-430px)]">
         Look at a verdict (mouse, or j k h l): the reasons stand here, and the part lies over its slot at true size.
         Enter puts it in.
       </div>
@@ -30,15 +30,18 @@ export function Why({ looked, data, chosen, onChoose }: Props) {
   const name = data.slots.find((s) => s.number === slot)?.name
   const verdict = verdictOf(cell)
   return (
-    <div className="card my-3 grid h-[106px] grid-cols-[1fr_auto] gap-3 px-3 py-2" aria-live="polite">
-      <div className="min-w-0 overflow-y-auto">
+    <div
+      className="card flex flex-col gap-2 px-3 py-2 min-[1100px]:h-[calc(100vh-430px)] min-[1100px]:min-h-40"
+      aria-live="polite"
+    >
+      <div className="min-h-0 min-w-0 flex-1 overflow-y-auto">
         <div className="flex items-center gap-2 font-semibold">
           <VerdictGlyph verdict={verdict} small />
           {row.name} in {name}: {VERDICTS[verdict].word.toLowerCase()}
         </div>
         <Reasons looked={looked} data={data} />
       </div>
-      <div className="flex flex-col items-end gap-1">
+      <div className="flex flex-wrap items-center justify-between gap-1">
         {(usable(cell) || chosen) && (
           <Button onClick={() => onChoose(slot, row.number)}>
             {chosen ? 'Take it out again' : `Put it in ${name}`}

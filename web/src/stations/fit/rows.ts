@@ -39,12 +39,93 @@ export function sifted(rows: readonly Row[], f: Filters, held: ReadonlySet<strin
           (f.below === null || (r.price_minor !== null && r.price_minor <= f.below)) &&
           (!f.makes.length || f.makes.includes(r.maker)))),
   )
+  return kept
+}
+
+/** In which order a section's rows stand: what goes in before what is measured first, then as asked. */
+export function ordered(rows: readonly Row[], sort: Sorting, slots: ReadonlySet<number>): Row[] {
   const last = Number.MAX_SAFE_INTEGER
+  const price = (r: Row) => r.price_minor ?? last
   const by: Record<Sorting, (r: Row) => number> = {
     name: () => 0,
     price: (r) => r.price_minor ?? last,
     per_gb: (r) => r.per_gb ?? last,
     adds: (r) => -r.adds,
   }
-  return f.sort === 'name' ? kept : kept.sort((a, b) => by[f.sort](a) - by[f.sort](b))
+  const rank = (r: Row) => (r.cells.some((c) => slots.has(slotOf(c)) && usable(c)) ? 0 : 1)
+  return [...rows].sort((a, b) => rank(a) - rank(b) || by[sort](a) - by[sort](b) || price(a) - price(b))
+}
+
+/** A kind of part, the kind of slot it goes into, and its name. */
+export const KINDS: readonly [kind: string, slot: string, name: string][] = [
+  ['memory', 'memory', 'memory'],
+  ['m2_drive', 'm2_drive', 'card drives'],
+  ['bay_drive', 'bay', 'bay drives'],
+  ['radio', 'radio', 'radios'],
+  ['cellular', 'cellular', 'cellular'],
+  ['battery', 'battery', 'batteries'],
+]
+
+type Column = { number: string; name: string; index: number }
+export type Item =
+  | { type: 'head'; kind: string; name: string; columns: Column[]; count: number }
+  | { type: 'row'; kind: string; row: Row; columns: Column[] }
+  | { type: 'folded'; kind: string; says: string; open: boolean }
+  | { type: 'none'; kind: string; says: string }
+
+type Asked = {
+  kind: string
+  sort: Sorting
+  held: ReadonlySet<string>
+  open: ReadonlySet<string>
+}
+type Where = {
+  slots: readonly { number: string; name: string }[]
+  kinds: Readonly<Record<string, string>>
+  words: readonly string[]
+}
+
+/** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */
+export function sections(rows: readonly Row[], where: Where, asked: Asked): Item[] {
+  return KINDS.filter(([kind]) => !asked.kind || asked.kind === kind).flatMap(([kind, slotKind, name]): Item[] => {
+    const columns = where.slots.map((s, index) => ({ ...s, index })).filter((s) => where.kinds[s.number] === slotKind)
+    if (!columns.length)
+      return asked.kind === kind ? [{ type: 'none', kind, says: `This machine has no slot for ${name}.` }] : []
+    const here = new Set(columns.map((c) => c.index))
+    const mine = ordered(
+      rows.filter((r) => r.kind === kind),
+      asked.sort,
+      here,
+    )
+    const open = (r: Row) =>
+      asked.held.has(r.number) || r.cells.some((c) => here.has(slotOf(c)) && (c[1] ?? 3) <= MEASURE_FIRST)
+    const shown = mine.filter(open)
+    const refused = mine.filter((r) => !open(r))
+    const row = (r: Row): Item => ({ type: 'row', kind, row: r, columns })
+    const items: Item[] = [{ type: 'head', kind, name, columns, count: shown.length }, ...shown.map(row)]
+    if (!mine.length) items.push({ type: 'none', kind, says: 'No part of this kind matches.' })
+    if (refused.length) {
+      const isOpen = asked.open.has(kind)
+      items.push({ type: 'folded', kind, says: reasons(refused, here, where.words), open: isOpen })
+      if (isOpen) items.push(...refused.map(row))
+    }
+    return items
+  })
+}
+
+const MEASURE_FIRST = 2
+
+/** "31 refused: 12 too long, 9 DDR3 into DDR4": each part by the reason it is worst refused for. */
+export function reasons(refused: readonly Row[], here: ReadonlySet<number>, words: readonly string[]): string {
+  const counts = new Map<string, number>()
+  for (const row of refused) {
+    const cells = row.cells.filter((c) => here.has(slotOf(c)))
+    const cell = cells.reduce<Cell | undefined>((a, b) => (!a || (b[1] ?? 3) < (a[1] ?? 3) ? b : a), undefined)
+    const why = (cell && wordsOf(cell, words)) || 'no slot for it'
+    counts.set(why, (counts.get(why) ?? 0) + 1)
+  }
+  const sorted = [...counts].sort((a, b) => b[1] - a[1])
+  const told = sorted.slice(0, 4).map(([why, n]) => `${n} ${why}`)
+  const rest = sorted.slice(4).reduce((sum, [, n]) => sum + n, 0)
+  return `${refused.length} refused: ${[...told, ...(rest ? [`${rest} for other reasons`] : [])].join(', ')}`
 }

@@ -8,11 +8,11 @@ import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
 import { money } from '../../words'
-import { AsUsual } from './AsUsual'
 import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
 import { Reading } from './Reading'
+import { StillAsked } from './StillAsked'
 
 type Survey = Schemas['SurveyView']
 
@@ -48,6 +48,12 @@ export function Survey() {
         </div>
         <div className="min-w-0 space-y-3">
           <Contradictions data={data} />
+          <StillAsked data={data} onSlot={setSelected} />
+          {data.soldered.map((line) => (
+            <p key={line} className="text-ink-2 px-1 text-[13px]">
+              {line}
+            </p>
+          ))}
           {slot && <SlotCard key={slot.id} slot={slot} data={data} />}
           <div className="card p-3">
             <h2 className="mb-1.5">The memory system</h2>
@@ -65,7 +71,6 @@ export function Survey() {
             <h2 className="mb-1.5">What it starts from</h2>
             <Facts facts={data.map.starts} action={(f) => <MeasureButton fact={f} says={opens(f.attribute, data)} />} />
           </div>
-          <AsUsual usual={data.usual} word={data.as_usual} />
           <GoOn to="fit" label="Go on to Fit" />
         </div>
       </div>

@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest'
+import { ordered, reasons, sections, type Row } from './rows'
+
+// cells: slot, verdict (0 seats … 4 harm), words, price of accessories
+const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
+  ({
+    number,
+    kind,
+    name: number,
+    maker: '',
+    detail: '',
+    price_minor: 1000,
+    on_shelf: 0,
+    adds: 0,
+    unit: '',
+    per_gb: null,
+    size: null,
+    cells,
+    ...more,
+  }) as unknown as Row
+const WHERE = {
+  slots: [
+    { number: 'a', name: 'A' },
+    { number: 'b', name: 'B' },
+    { number: 'd', name: 'D' },
+  ],
+  kinds: { a: 'memory', b: 'memory', d: 'm2_drive' },
+  words: ['', 'too long', 'DDR3 into DDR4', 'slower'],
+}
+const ASKED = { kind: '', sort: 'adds' as const, held: new Set<string>(), open: new Set<string>() }
+
+describe('Fit', () => {
+  const rows = [
+    row('best', 'memory', [[0, 0, 0, 0], [1, 3, 2, 0]], { adds: 5 }),
+    row('maybe', 'memory', [[0, 2, 0, 0]], { adds: 9 }),
+    row('old', 'memory', [[0, 3, 2, 0]]),
+    row('long', 'm2_drive', [[2, 3, 1, 0]]),
+    row('card', 'm2_drive', [[2, 1, 3, 0]]),
+  ]
+  const told = (items: ReturnType<typeof sections>) =>
+    items.map((i) => (i.type === 'row' ? i.row.number : i.type === 'head' ? `# ${i.kind} ${i.columns.map((c) => c.name).join('')} ${i.count}` : i.says))
+
+  it('is one section a kind with its own slots, the refused folded into one line', () => {
+    expect(told(sections(rows, WHERE, ASKED))).toEqual([
+      '# memory AB 2', 'best', 'maybe', '1 refused: 1 DDR3 into DDR4',
+      '# m2_drive D 1', 'card', '1 refused: 1 too long',
+    ])
+  })
+
+  it('shows the refused where somebody unfolds them, and what is in the build always', () => {
+    expect(told(sections(rows, WHERE, { ...ASKED, kind: 'memory', open: new Set(['memory']) }))).toContain('old')
+    expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) }))).toContain('long')
+    expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) })).join()).not.toContain('too long')
+  })
+
+  it('says so where a machine has no slot of the kind', () => {
+    expect(told(sections(rows, WHERE, { ...ASKED, kind: 'battery' }))).toEqual(['This machine has no slot for batteries.'])
+  })
+
+  it('puts what goes in before what is measured first, then what it adds, then the price', () => {
+    const here = new Set([0])
+    const cheap = row('cheap', 'memory', [[0, 0, 0, 0]], { adds: 5, price_minor: 500 })
+    expect(ordered([rows[1]!, rows[0]!, cheap], 'adds', here).map((r) => r.number)).toEqual(['cheap', 'best', 'maybe'])
+    expect(ordered([rows[0]!, cheap, row('none', 'memory', [[0, 0, 0, 0]], { price_minor: null })], 'price', here).at(-1)!.number).toBe('none')
+  })
+
+  it('counts every refused part once, by its mildest reason', () => {
+    const many = [...'abcdef'].map((n, i) => row(n, 'memory', [[0, 3, (i % 3) + 1, 0], [1, 4, 0, 0]]))
+    expect(reasons(many, new Set([0, 1]), WHERE.words)).toBe('6 refused: 2 too long, 2 DDR3 into DDR4, 2 slower')
+  })
+}) // prettier-ignore
