@@ -4,6 +4,8 @@ import pytest
 
 from insertum.core.base import InputError
 from insertum.core.gauges import gauges, show
+from insertum.core.job.edit import Edit, apply_edit
+from insertum.core.job.shape import Job
 from insertum.core.standards import clone, pad, spd
 from insertum.core.survey.recognise import read_drive_label, recognise
 from insertum.formats.parts import read_csv
@@ -298,3 +300,12 @@ def test_a_cards_code_is_nobodys_part_number() -> None:
             and "number" not in found.offered
             and "number" in found.missing
         )
+
+
+def test_a_slot_set_to_empty_is_kept_apart_from_one_nobody_has_looked_into() -> None:
+    job = Job(number=1)
+    edit = Edit(uid="1", path="/survey/fitted/memory-b", base=None, value=None)
+    found, result = apply_edit(job, edit)
+    assert (result.outcome, found.survey.fitted) == ("applied", {"memory-b": None})
+    assert apply_edit(found, edit)[1].outcome == "already"
+    assert apply_edit(job, Edit(uid="2", path="/survey/as_usual", base=None, value=None))[1].outcome == "already"

@@ -24,6 +24,14 @@ class Counted:
     def click(self, name: str | re.Pattern[str]) -> None:
         self._did().get_by_role("button", name=name, exact=True).first.click()
 
+    def link(self, name: str) -> None:
+        self._did().get_by_role("link", name=name).click()
+
+    def scan(self, label: str, text: str) -> None:
+        field = self._did().get_by_label(label)
+        field.fill(text)
+        field.press("Enter")
+
     def key(self, chord: str) -> None:
         self._did().keyboard.press(chord)
 
@@ -78,6 +86,23 @@ def test_with_labels_and_a_look(desk: Page) -> None:
         person.click(f"One {seen} more")
     person.click("Start it and go on")
     expect(desk.get_by_role("heading", name="What is inside")).to_be_visible()
+    person.link("Walk through it with the cover off")
+    expect(desk.get_by_role("heading", name="Memory A: look under the cover")).to_be_visible()
+    person.scan("Label of what is in Memory A", "PM4S-08G26")
+    expect(desk.get_by_role("region", name="Room above")).to_be_visible()  # the module's label settled the generation
+    person.click("Next: Memory B")
+    person.click("It is empty")
+    person.click("Next: Drive 1")
+    person.click("Not seen")
+    expect(desk.get_by_role("region", name="Key")).to_be_visible()
+    person.click("M")
+    expect(desk.get_by_role("region", name="Width")).to_be_visible()
+    person.click("22 mm")
+    person.click("42 mm")
+    person.click("80 mm")
+    person.click("Keep 42, 80")
+    number_of = desk.request.get(f"{BASE}/api/jobs/{number}").json()["job"]["survey"]
+    assert number_of["measured"]["drive-1.key"] == "M" and number_of["fitted"]["memory-b"] is None
     person.key("4")
     expect(desk.get_by_role("gridcell", name=VERDICT).first).to_be_visible()
     assert person.actions <= 45

@@ -25,6 +25,7 @@ import { Plan } from './stations/plan/Plan'
 import { Prepare } from './stations/prepare/Prepare'
 import { Prove } from './stations/prove/Prove'
 import { Survey } from './stations/survey/Survey'
+import { Walk } from './stations/survey/Walk'
 
 export function App() {
   const cache = useQueryClient()
@@ -46,6 +47,7 @@ export function App() {
             <Route path="intake" element={<Intake />} />
             <Route path="identify" element={<Identify />} />
             <Route path="survey" element={<Survey />} />
+            <Route path="survey/walk" element={<Walk />} />
             <Route path="fit" element={<Fit />} />
             <Route path="plan" element={<Plan />} />
             <Route path="prepare" element={<Prepare />} />

@@ -58,6 +58,12 @@ def value_at(document: dict[str, Any], steps: list[str]) -> Any:
     return here
 
 
+def _stands(document: dict[str, Any], steps: list[str]) -> bool:
+    """Does anything stand at a place, be it null?"""
+    holder = value_at(document, steps[:-1]) if len(steps) > 1 else document
+    return isinstance(holder, dict) and steps[-1] in holder
+
+
 def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
     """Make one edit. Raises :class:`InputError` when the outcome would be no valid job."""
     steps = steps_of(edit.path)
@@ -67,7 +73,8 @@ def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
         raise InputError("half a character in it", edit.path, "Type it again.") from error
     document = job.model_dump(mode="json")
     current = value_at(document, steps)
-    if edit.op == "set" and current == edit.value:
+    # Null is a value where it stands: a slot set to empty is not one nobody has looked into.
+    if edit.op == "set" and current == edit.value and (edit.value is not None or _stands(document, steps)):
         return job, EditResult(uid=edit.uid, path=edit.path, outcome="already", before=current)
     if current != edit.base:
         return job, EditResult(uid=edit.uid, path=edit.path, outcome="conflict", theirs=current)

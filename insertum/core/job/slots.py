@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from ..base import Frozen
 from ..fit.build import Build
@@ -54,6 +54,8 @@ class FactView(Frozen):
     options: tuple[str, ...] = ()
     tool: str = ""
     measure: str = ""
+    where: str = Field("manual", description="where one looks: software, firmware, label, seller, manual, cover, board")
+    picks: tuple[str, ...] = Field((), description="the real values as they are typed, where they are few")
 
 
 class Outline(Frozen):
@@ -129,7 +131,20 @@ def _fact(model: BaseModel, place: str, name: str, words: Attribute, build: Buil
         options=("yes", "no") if words.kind == "flag" else words.options,
         tool=words.tool,
         measure=words.how,
+        where=words.where,
+        picks=_picks(words),
     )
+
+
+#: More real values than this are no choice for a thumb.
+_MOST_PICKS = 10
+
+
+def _picks(words: Attribute) -> tuple[str, ...]:
+    if words.kind == "flag":
+        return ("yes", "no")
+    values = tuple(shown(v, words.scale) for v in words.values)
+    return values if len(values) <= _MOST_PICKS else ()
 
 
 def _source_of(steps: tuple[str, ...]) -> str:

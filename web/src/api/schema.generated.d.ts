@@ -5720,6 +5720,18 @@ export interface components {
              * @default
              */
             measure: string;
+            /**
+             * Where
+             * @description where one looks: software, firmware, label, seller, manual, cover, board
+             * @default manual
+             */
+            where: string;
+            /**
+             * Picks
+             * @description the real values as they are typed, where they are few
+             * @default []
+             */
+            picks: string[];
         };
         /**
          * MapView

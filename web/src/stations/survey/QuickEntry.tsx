@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { useAct, useJobNumber } from '../../api/job'
@@ -9,15 +9,19 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
   const number = useJobNumber()
   const [text, setText] = useState('')
   const [own, setOwn] = useState('')
-  const { data } = useQuery({
-    queryKey: ['job', number, 'recognise', slot.id, text],
+  const cache = useQueryClient()
+  const recognise = (said: string) => ({
+    queryKey: ['job', number, 'recognise', slot.id, said],
     queryFn: () =>
       answer(
         client.POST('/api/jobs/{number}/survey/recognise', {
           params: { path: { number } },
-          body: { slot: slot.id, text },
+          body: { slot: slot.id, text: said },
         }),
       ),
+  })
+  const { data } = useQuery({
+    ...recognise(text),
     enabled: text.trim().length > 2,
     placeholderData: (previous) => previous,
   })
@@ -45,13 +49,19 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
       setOwn('')
     },
   }
+  // A scanner sends Enter at once: what it sent is asked for, whatever has been answered meanwhile.
+  const take = async (said: string) => {
+    if (said.trim().length < 3) return
+    const found = await cache.fetchQuery({ ...recognise(said), staleTime: 5000 }).catch(() => undefined)
+    if (found?.known[0]) name.mutate(found.known[0], done)
+    else if (found?.offered && (found.offered['number'] || own.trim())) add.mutate(found.offered, done)
+  }
   return (
     <form
       className="card mt-3 p-3"
       onSubmit={(e) => {
         e.preventDefault()
-        if (known?.known[0]) name.mutate(known.known[0], done)
-        else if (known?.offered && numbered) add.mutate(known.offered, done)
+        void take(text)
       }}
     >
       <label className="font-medium">

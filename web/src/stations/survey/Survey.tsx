@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
 import { useAct, useJobNumber, useStation } from '../../api/job'
 import { Facts } from '../../library/Facts'
@@ -27,7 +28,10 @@ export function Survey() {
   return (
     <>
       <Heading title="What is inside, and how do we know?">
-        Drawn to scale. Scan what is fitted, measure what is unknown.
+        Drawn to scale. Scan what is fitted, measure what is unknown.{' '}
+        <Link to="walk" className="underline">
+          Walk through it with the cover off
+        </Link>
       </Heading>
       <ErrorNote error={take.error} />
       <MachineMap map={data.map} height={272} selected={slot?.id} onSelect={setSelected} />
