@@ -10,13 +10,14 @@ from ninja import File, Query, Router, UploadedFile
 from ..core.base import Frozen, InputError
 from ..core.fit.judge import judge_equipped, kind_fits
 from ..core.job.slots import detail
+from ..core.kinds.all import KINDS
 from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
-from ..formats.parts import part_from, write_csv, write_parts_json
+from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists
 from .download import download
 from .shapes import Problem
@@ -103,6 +104,34 @@ def import_steps(
             yield json.dumps({"problem": problem}) + "\n"
 
     return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
+
+
+@router.get("/parts/form", response=dict[str, list[PartField]])
+def part_form(request: HttpRequest):
+    """What one types for a part, by kind."""
+    return {kind: list(fields_of(kind)) for kind in KINDS}
+
+
+class TypedPart(Frozen):
+    """A part by its columns as people write them, an empty one unknown."""
+
+    cells: dict[str, str]
+    new: bool = False
+
+
+@router.put("/parts/saved", response={200: parts.ImportReport, 400: Problem})
+def save_part(request: HttpRequest, body: TypedPart):
+    """Keep a part as it was typed; what it is offered for stays."""
+    part = part_of_cells({k: v for k, v in body.cells.items() if v.strip()})
+    before = parts.part_of(part.number)
+    if body.new and before:
+        raise InputError(f"{part.number} is in the catalogue already", "part number", "Open it there.")
+    if before:
+        part = part.model_copy(update={"offers": before.offers, "note": before.note})
+    parts.save_part(part)
+    return parts.ImportReport(
+        added=int(not before), changed=int(bool(before) and part != before), same=int(part == before)
+    )
 
 
 class NewPart(Frozen):
@@ -212,8 +241,11 @@ class GoesIn(Frozen):
 
 
 class PartPage(Frozen):
+    """``cells`` is the part by its columns, as people write them; an empty one is unknown."""
+
     line: PartLine
-    spec: dict[str, Any]
+    cells: dict[str, str]
+    fields: tuple[PartField, ...]
     history: tuple[parts.PriceSeen, ...]
 
 
@@ -266,7 +298,6 @@ def get_part(request: HttpRequest, number: str):
         on_shelf=shelf.counts().get(part.number, 0),
         note=part.note,
     )
-    spec = {
-        k: v for k, v in part.model_dump(mode="json").items() if k not in ("offers", "number", "name", "maker", "note")
-    }
-    return PartPage(line=line, spec=spec, history=parts.price_history(number))
+    return PartPage(
+        line=line, cells=cells_of_part(part), fields=fields_of(part.kind), history=parts.price_history(number)
+    )

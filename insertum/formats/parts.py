@@ -7,13 +7,15 @@ import json
 import re
 from collections.abc import Generator, Iterator
 from decimal import Decimal, InvalidOperation
-from typing import Any
+from types import UnionType
+from typing import Any, Literal, get_args, get_origin
 
 from pydantic import TypeAdapter
 
 from ..core.base import Frozen, InputError
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
+from ..core.machine.attribute import attributes_of
 from ..core.machine.part import AnyPart, Part, card_from_code
 from ..core.standards import ddr, m2
 from .checked import RowsRefused, parsed, rows_of, shaped
@@ -212,11 +214,91 @@ def write_csv(parts: list[AnyPart]) -> str:
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()
     for part in parts:
-        writer.writerow(_cells(part))
+        writer.writerow(cells_of_part(part))
     return out.getvalue()
 
 
-def _cells(part: AnyPart) -> dict[str, str]:
+def part_of_cells(cells: dict[str, str]) -> AnyPart:
+    """A part from what was typed into its columns, an empty one unknown. Raises :class:`InputError` naming the column."""
+    if odd := [c for c in cells if c not in COLUMNS]:
+        raise InputError(f"no column {odd[0]!r}", "part", f"Columns are {', '.join(COLUMNS)}.")
+    try:
+        (part,) = rows_of(PART, [(1, _row({k: _plain(v.strip()) for k, v in cells.items()}))])
+    except RowsRefused as error:
+        _, column, what = error.problems[0]
+        raise InputError(what, _COLUMN_OF.get(column, column), "Type it as its label or data sheet has it.") from error
+    found: AnyPart = part
+    return found
+
+
+class PartField(Frozen):
+    """A column of a kind as a screen asks for it; an empty one is unknown."""
+
+    name: str
+    label: str
+    unit: str = ""
+    options: tuple[str, ...] = ()
+
+
+_UNITS = {
+    "gb": "GB",
+    "mts": "MT/s",
+    "mb_s": "MB/s",
+    "mm": "mm",
+    "wh": "Wh",
+    "v": "V",
+    "ns": "ns",
+    "mhz": "MHz",
+    "gbit_s": "Gb/s",
+}
+#: What is typed elsewhere, or read from a label.
+_NOT_TYPED = frozenset(("kind", "number", "maker", "name", "code", "label", "offers", "note"))
+_SHAPES: dict[str, Any] = {
+    get_args(shape.model_fields["kind"].annotation)[0]: shape for shape in get_args(get_args(Part)[0])
+}
+
+
+def fields_of(kind: str) -> tuple[PartField, ...]:
+    """The columns one types for a part of a kind, with their words."""
+    words = attributes_of(_SHAPES[kind])
+    found = []
+    for column in KINDS[kind].columns:
+        if column in _NOT_TYPED:
+            continue
+        attribute = _SCALED.get(column, (column, 1))[0]
+        unit = next((u for end, u in _UNITS.items() if column.endswith(f"_{end}")), "")
+        plain = column.removesuffix(next((f"_{end}" for end in _UNITS if column.endswith(f"_{end}")), ""))
+        known = words.get(attribute)
+        label = known.label if known else _LABELS.get(column, plain.replace("_", " ").capitalize())
+        literal = _choices(_SHAPES[kind].model_fields[attribute].annotation)
+        chosen = (
+            known.values if known and known.kind == "choice" and column not in _LISTS and column != "bluetooth" else ()
+        )
+        options = ("yes", "no") if column in _FLAGS else tuple(map(str, literal or chosen))
+        found.append(PartField(name=column, label=label, unit=unit, options=options))
+    return tuple(found)
+
+
+_LABELS = {
+    "fru": "Card id (FRU)", "mini_size": "Mini card size", "form": "Card or mini card", "capacity_gb": "Capacity", "grade_mts": "Grade",
+    "cl": "CAS latency", "read_mb_s": "Reads", "write_mb_s": "Writes", "tbw": "Endurance in TB written", "design_wh": "Energy, design",
+    "full_wh": "Energy, full today", "channel_mhz": "Channel", "trfc_ns": "Refresh time", "profile_mts": "Profile, where it has one",
+    "usb_gbit_s": "USB rate of an enclosure", "takes": "Drive an enclosure takes", "families": "Machines it is made for",
+}  # fmt: skip
+
+
+def _choices(annotation: Any) -> tuple[Any, ...]:
+    """The values a field is one of, where its shape says so."""
+    if get_origin(annotation) is Literal:
+        return get_args(annotation)
+    return (
+        next((found for a in get_args(annotation) if (found := _choices(a))), ())
+        if get_origin(annotation) is UnionType
+        else ()
+    )
+
+
+def cells_of_part(part: AnyPart) -> dict[str, str]:
     values = part.model_dump()
     for column, (attribute, factor) in _SCALED.items():
         if values.get(attribute) is not None:

@@ -536,3 +536,48 @@ def test_a_list_stopped_half_way_keeps_nothing_and_teaches_nothing(client) -> No
     running.close()  # whoever listened is gone
     assert not models.Part.objects.filter(number__startswith="NX-").exists()
     assert not models.SupplierLayout.objects.filter(shop="Stopped").exists()
+
+
+def test_every_kind_of_part_is_typed_and_corrected_by_its_own_words(client) -> None:
+    form = client.get("/api/parts/form").json()
+    assert set(form) == {"memory", "m2_drive", "bay_drive", "radio", "cellular", "battery", "accessory"}
+    assert not [f for fields in form.values() for f in fields if "_" in f["label"]]
+    typed = {
+        "kind": "battery",
+        "number": "AP-NEW",
+        "name": "Amberly spare",
+        "design_wh": "45,5",
+        "voltage_v": "11.4",
+        "safety_mark": "",
+    }
+    status, report = post(client, "/api/parts/saved", {"cells": typed, "new": True}, "put")
+    assert status == 200 and report["added"] == 1
+    page = client.get("/api/parts/AP-NEW").json()
+    assert (page["cells"]["design_wh"], page["cells"]["safety_mark"]) == ("45.5", "")  # unknown is not no
+    assert post(client, "/api/parts/saved", {"cells": typed, "new": True}, "put")[0] == 400
+    for cells in (
+        {"voltage_v": "x"},
+        {"design_wh": "-3"},
+        {"safety_mark": "maybe"},
+        {"kind": "pocket"},
+        {"height": "3"},
+    ):
+        status, problem = post(client, "/api/parts/saved", {"cells": typed | cells}, "put")
+        assert status == 400 and problem["what"] and problem["where"], cells
+    before = parts.part_of("LR-AX2-E30B")
+    page = client.get("/api/parts/LR-AX2-E30B").json()
+    status, report = post(
+        client,
+        "/api/parts/saved",
+        {"cells": {k: v for k, v in page["cells"].items() if k not in ("offers", "note")}},
+        "put",
+    )
+    assert report == {"added": 0, "changed": 0, "same": 1} and parts.part_of("LR-AX2-E30B") == before
+    post(
+        client,
+        "/api/parts/saved",
+        {"cells": {**{k: v for k, v in page["cells"].items() if k not in ("offers", "note")}, "streams": "1"}},
+        "put",
+    )
+    after = parts.part_of("LR-AX2-E30B")
+    assert after and before and after.streams == 1 and after.offers == before.offers

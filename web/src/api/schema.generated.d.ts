@@ -976,6 +976,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Part Form
+         * @description What one types for a part, by kind.
+         */
+        get: operations["insertum_api_parts_part_form"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Part
+         * @description Keep a part as it was typed; what it is offered for stays.
+         */
+        put: operations["insertum_api_parts_save_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/new": {
         parameters: {
             query?: never;
@@ -7390,6 +7430,41 @@ export interface components {
             new: boolean;
         };
         /**
+         * PartField
+         * @description A column of a kind as a screen asks for it; an empty one is unknown.
+         */
+        PartField: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+        };
+        /**
+         * TypedPart
+         * @description A part by its columns as people write them, an empty one unknown.
+         */
+        TypedPart: {
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            /**
+             * New
+             * @default false
+             */
+            new: boolean;
+        };
+        /**
          * NewPart
          * @description A part as the parts format holds it.
          */
@@ -7517,13 +7592,18 @@ export interface components {
             /** Extra Minor */
             extra_minor: number;
         };
-        /** PartPage */
+        /**
+         * PartPage
+         * @description ``cells`` is the part by its columns, as people write them; an empty one is unknown.
+         */
         PartPage: {
             line: components["schemas"]["PartLine"];
-            /** Spec */
-            spec: {
-                [key: string]: unknown;
+            /** Cells */
+            cells: {
+                [key: string]: string;
             };
+            /** Fields */
+            fields: components["schemas"]["PartField"][];
             /** History */
             history: components["schemas"]["PriceSeen"][];
         };
@@ -9789,6 +9869,61 @@ export interface operations {
                      */
                     file: string;
                 };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_part_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["PartField"][];
+                    };
+                };
+            };
+        };
+    };
+    insertum_api_parts_save_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedPart"];
             };
         };
         responses: {

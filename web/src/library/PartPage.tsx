@@ -3,13 +3,15 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
-import { ErrorNote, Heading } from '../ui/basics'
+import { Button, ErrorNote, Heading } from '../ui/basics'
 import { LIMITS, money, VERDICTS } from '../words'
+import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
 
 /** One part: what it is, what it costs and has cost, and which of our machines it goes in. */
 export function PartPage() {
   const { number = '' } = useParams()
+  const [correcting, setCorrecting] = useState(false)
   const [limits, setLimits] = useState<keyof typeof LIMITS>('proven')
   const { data, error } = useQuery({
     queryKey: ['part', number],
@@ -37,9 +39,6 @@ export function PartPage() {
         <ErrorNote error={error} />
       </main>
     )
-  const spec = Object.entries(data.spec).filter(
-    ([, v]) => v !== null && v !== '' && v !== false && !(Array.isArray(v) && !v.length),
-  )
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
@@ -71,13 +70,29 @@ export function PartPage() {
           </div>
           <div className="space-y-3">
             <section className="card p-3">
-              <h2 className="mb-1">What is known of it</h2>
-              {spec.map(([k, v]) => (
-                <div key={k} className="flex justify-between gap-3">
-                  <span className="text-ink-2">{k.replaceAll('_', ' ')}</span>
-                  <span className="num text-right">{Array.isArray(v) ? v.join(', ') : String(v)}</span>
-                </div>
-              ))}
+              <div className="mb-1 flex items-center justify-between">
+                <h2>What is known of it</h2>
+                <Button kind="quiet" onClick={() => setCorrecting(!correcting)}>
+                  {correcting ? 'leave it as it is' : 'correct'}
+                </Button>
+              </div>
+              {correcting ? (
+                <PartForm
+                  key={data.line.number}
+                  fields={data.fields}
+                  start={data.cells}
+                  onDone={() => setCorrecting(false)}
+                />
+              ) : (
+                data.fields.map((f) => (
+                  <div key={f.name} className="flex justify-between gap-3">
+                    <span className="text-ink-2">{f.label}</span>
+                    <span className={`num text-right ${data.cells[f.name] ? '' : 'text-measure'}`}>
+                      {data.cells[f.name] ? `${data.cells[f.name]} ${f.unit}` : 'unknown'}
+                    </span>
+                  </div>
+                ))
+              )}
             </section>
             <section className="card p-3">
               <h2 className="mb-1">Offers, and what they asked</h2>

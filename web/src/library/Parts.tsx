@@ -7,6 +7,7 @@ import { Button, ErrorNote, Heading } from '../ui/basics'
 import { money } from '../words'
 import { Import } from './Import'
 import { NewPart } from './NewPart'
+import { TypedPart } from './PartForm'
 
 const KINDS: [string, string][] = [
   ['', 'All kinds'],
@@ -27,6 +28,7 @@ export function Parts() {
   const [sort, setSort] = useState<Sorting>('name')
   const [shelf, setShelf] = useState(false)
   const [adding, setAdding] = useState(false)
+  const [typing, setTyping] = useState(false)
   const cache = useQueryClient()
   const { data, error } = useQuery({ queryKey: ['parts'], queryFn: () => answer(client.GET('/api/parts')) })
   const refresh = useMutation({
@@ -83,9 +85,11 @@ export function Parts() {
             {refresh.isPending ? 'Asking the supplier' : 'Refresh prices'}
           </Button>
           <Button onClick={() => setAdding(!adding)}>New part from a label</Button>
+          <Button onClick={() => setTyping(!typing)}>New part by hand</Button>
           <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
         {adding && <NewPart onDone={() => setAdding(false)} />}
+        {typing && <TypedPart onDone={() => setTyping(false)} />}
         <Import />
         <List parts={shown} />
         {data && !shown.length && (
