@@ -223,6 +223,21 @@ def save_machine(
     return Saved(machine=machine.id, configuration=machine.configurations[0].id)
 
 
+class EditedMachine(Frozen):
+    """A machine as somebody has it, and as it was when they began. ``mine`` decides where two changed one thing."""
+
+    machine: dict[str, Any]
+    base: dict[str, Any]
+    mine: bool = False
+
+
+@router.put("/machines/edited", response={200: Saved, 400: Problem})
+def save_edited(request: HttpRequest, body: EditedMachine):
+    """Save an edit beside what others have changed meanwhile."""
+    machine = machines.save_edited(body.machine, body.base, body.mine, request.user)
+    return Saved(machine=machine.id, configuration=machine.configurations[0].id)
+
+
 @router.post("/machines/import", response={200: machines.MachineReport, 400: Problem})
 def import_machines(request: HttpRequest, file: File[UploadedFile]):
     name = file.name or "machine file"

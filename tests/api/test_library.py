@@ -581,3 +581,23 @@ def test_every_kind_of_part_is_typed_and_corrected_by_its_own_words(client) -> N
     )
     after = parts.part_of("LR-AX2-E30B")
     assert after and before and after.streams == 1 and after.offers == before.offers
+
+
+def test_two_people_edit_one_machine_and_both_keep_their_words(client, colleague) -> None:
+    base = client.get("/api/machines/veyra-drover-14/data").json()
+    mine = {**base, "memory": {**base["memory"], "graphics_share_mb": [{"value": 512, "source": "documented"}]}}
+    theirs = {**base, "slots": [{**base["slots"][0], "name": "Memory one"}, *base["slots"][1:]]}
+    assert post(colleague, "/api/machines/edited", {"machine": theirs, "base": base}, "put")[0] == 200
+    assert post(client, "/api/machines/edited", {"machine": mine, "base": base}, "put")[0] == 200
+    now = client.get("/api/machines/veyra-drover-14/data").json()
+    assert now["slots"][0]["name"] == "Memory one" and now["memory"]["graphics_share_mb"][0]["value"] == 512
+    other = {**base, "slots": [{**base["slots"][0], "name": "Socket A"}, *base["slots"][1:]], "width_mm": 331}
+    status, problem = post(client, "/api/machines/edited", {"machine": other, "base": base}, "put")
+    assert status == 400 and problem["where"] == "slots/memory-a/name"
+    assert client.get("/api/machines/veyra-drover-14/data").json() == now  # nothing half-written
+    assert post(client, "/api/machines/edited", {"machine": other, "base": base, "mine": True}, "put")[0] == 200
+    last = client.get("/api/machines/veyra-drover-14/data").json()
+    assert (last["slots"][0]["name"], last["width_mm"]) == ("Socket A", 331)
+    assert last["memory"]["graphics_share_mb"][0]["value"] == 512
+    assert post(client, "/api/machines/edited", {"machine": {**base, "width_mm": -1}, "base": base}, "put")[0] == 400
+    assert post(client, "/api/machines/edited", {"machine": base, "base": {**base, "id": "gone"}}, "put")[0] == 400

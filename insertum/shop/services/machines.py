@@ -8,6 +8,7 @@ from django.db import transaction
 
 from ...core.base import Frozen, InputError
 from ...core.identify.identify import Library
+from ...core.machine.merge import merged
 from ...core.machine.processor import dressed
 from ...core.machine.shape import Machine
 from ...formats.checked import RowsRefused, parsed, shaped
@@ -109,6 +110,24 @@ def save_machine(data: Any, who: AbstractBaseUser | None, what: str = "edited") 
     with transaction.atomic():
         _store(machine, who, what)
     return machine
+
+
+@transaction.atomic
+def save_edited(mine: dict[str, Any], base: dict[str, Any], prefer: bool, who: AbstractBaseUser | None) -> Machine:
+    """Save what somebody changed since ``base`` beside what others have changed meanwhile. Raises :class:`InputError`,
+    and keeps what stands, where both changed the same thing differently, unless mine is preferred there."""
+    slug = str(base.get("id"))
+    theirs = machine_file(slug)
+    if theirs is None:
+        raise InputError(f"{slug} is no longer in the library", "machine", "Save it under another id.")
+    now = theirs.model_dump(mode="json")
+    found = merged(base, mine, now)
+    if found.conflicts and not prefer:
+        raise InputError(
+            "somebody else changed the same thing meanwhile", ", ".join(found.conflicts)[:400],
+            "Keep yours there, or load theirs. Everything else of both is kept either way.",
+        )  # fmt: skip
+    return save_machine(merged(base, now, mine).data if prefer else found.data, who, "edited")
 
 
 def _store(machine: Machine, who: AbstractBaseUser | None, what: str) -> str:

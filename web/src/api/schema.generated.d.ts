@@ -702,6 +702,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines/edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Edited
+         * @description Save an edit beside what others have changed meanwhile.
+         */
+        put: operations["insertum_api_machines_save_edited"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines/import": {
         parameters: {
             query?: never;
@@ -6943,6 +6963,25 @@ export interface components {
             configuration: string;
         };
         /**
+         * EditedMachine
+         * @description A machine as somebody has it, and as it was when they began. ``mine`` decides where two changed one thing.
+         */
+        EditedMachine: {
+            /** Machine */
+            machine: {
+                [key: string]: unknown;
+            };
+            /** Base */
+            base: {
+                [key: string]: unknown;
+            };
+            /**
+             * Mine
+             * @default false
+             */
+            mine: boolean;
+        };
+        /**
          * MachineReport
          * @description What an import did, machine by machine.
          */
@@ -9354,6 +9393,39 @@ export interface operations {
                 "application/json": {
                     [key: string]: unknown;
                 };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_machines_save_edited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditedMachine"];
             };
         };
         responses: {

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { Verdict } from '../api/client'
 import { Button } from '../ui/basics'
 import { VERDICTS } from '../words'
-import { GUTTER, labels, lay, layout, WIDTH, type Box, type Label, type MapData, type Slot } from './layout'
+import { GUTTER, labels, lay, layout, snapped, WIDTH, type Box, type Label, type MapData, type Slot } from './layout'
 
 export type Preview = { slot: string; w_mm: number; h_mm: number; verdict: Verdict | null; name: string }
 type Props = {
@@ -11,6 +11,8 @@ type Props = {
   selected?: string
   onSelect?: (slot: string) => void
   preview?: Preview | null
+  /** Slots may be dragged: where one was let go, in mm from the top left corner of its side. */
+  onMove?: (slot: string, at: { x_mm: number; y_mm: number }) => void
   /** Without the labels beside it, where names stand next to it anyway. */
   compact?: boolean
 }
@@ -20,7 +22,7 @@ const faceOf = (place: { face?: string }): Face => (place.face === 'keyboard' ? 
 
 /** The machine to scale, from the side it opens, with the other side a press away where parts sit
  *  there too. What is chosen lies over its slot at true size. */
-export function MachineMap({ map: whole, height, selected, onSelect, preview, compact = false }: Props) {
+export function MachineMap({ map: whole, height, selected, onSelect, preview, onMove, compact = false }: Props) {
   const faces = [...new Set(whole.slots.map((s) => faceOf(s.place)))]
   const wanted = whole.slots.find((s) => s.id === (preview?.slot ?? selected))
   // Turned by hand until another slot is looked at.
@@ -89,6 +91,13 @@ export function MachineMap({ map: whole, height, selected, onSelect, preview, co
             selected={selected === s.id}
             onSelect={onSelect}
             preview={preview?.slot === s.id ? preview : null}
+            onMove={
+              onMove &&
+              ((dx, dy) => {
+                const others = map.slots.filter((o) => o.id !== s.id).map((o) => o.place)
+                onMove(s.id, snapped(s.place, dx / k, dy / k, others))
+              })
+            }
           />
         ))}
         {!compact &&
@@ -123,9 +132,11 @@ type SlotProps = {
   selected: boolean
   onSelect?: (slot: string) => void
   preview: Preview | null
+  onMove?: (dx: number, dy: number) => void
 }
 
-function SlotShape({ slot, k, box, selected, onSelect, preview }: SlotProps) {
+function SlotShape({ slot, k, box, selected, onSelect, preview, onMove }: SlotProps) {
+  const [drag, setDrag] = useState<{ from: [number, number]; by: [number, number]; scale: number } | null>(null)
   const b = box(slot.place)
   const laid = preview ?? slot.planned_outline
   const holds = laid ? laid.name : slot.fitted_name
@@ -135,7 +146,24 @@ function SlotShape({ slot, k, box, selected, onSelect, preview }: SlotProps) {
       role={onSelect ? 'button' : 'img'}
       aria-label={`${slot.name}: ${slot.summary}. Holds ${holds}.`}
       aria-pressed={onSelect ? selected : undefined}
-      className={onSelect ? 'cursor-pointer' : ''}
+      className={onMove ? 'cursor-move touch-none' : onSelect ? 'cursor-pointer' : ''}
+      transform={drag ? `translate(${drag.by[0]} ${drag.by[1]})` : undefined}
+      onPointerDown={(e) => {
+        if (!onMove) return
+        e.currentTarget.setPointerCapture(e.pointerId)
+        const scale = e.currentTarget.ownerSVGElement?.getScreenCTM()?.a ?? 1
+        setDrag({ from: [e.clientX, e.clientY], by: [0, 0], scale })
+      }}
+      onPointerMove={(e) => {
+        if (drag)
+          setDrag({ ...drag, by: [(e.clientX - drag.from[0]) / drag.scale, (e.clientY - drag.from[1]) / drag.scale] })
+      }}
+      onPointerUp={() => {
+        // A click that slips a little is a click.
+        if (drag && Math.hypot(...drag.by) > 4) onMove?.(...drag.by)
+        setDrag(null)
+      }}
+      onPointerCancel={() => setDrag(null)}
       onClick={() => onSelect?.(slot.id)}
       onKeyDown={(e) => {
         if (e.key === 'Enter' || e.key === ' ') {

@@ -49,6 +49,35 @@ export function lay(place: Place, size: { w_mm: number; h_mm: number }) {
   }
 }
 
+type Rect = { x_mm: number; y_mm: number; w_mm: number; h_mm: number }
+/** Nearer than this to a neighbour's edge, a slot that is let go lies along it. */
+const SNAP_MM = 2
+
+/** Where a slot lies that was dragged: whole millimetres, along a neighbour's edge where it is near one, never off the top
+ *  or left. */
+export function snapped(place: Rect, dx_mm: number, dy_mm: number, others: readonly Rect[]) {
+  const along = (start: number, size: number, edges: readonly number[]) => {
+    const near = edges
+      .flatMap((e) => [e, e - size])
+      .map((at) => ({ at, off: Math.abs(at - start) }))
+      .filter((c) => c.off <= SNAP_MM)
+      .sort((a, b) => a.off - b.off)[0]
+    return Math.max(0, near ? near.at : Math.round(start))
+  }
+  return {
+    x_mm: along(
+      place.x_mm + dx_mm,
+      place.w_mm,
+      others.flatMap((o) => [o.x_mm, o.x_mm + o.w_mm]),
+    ),
+    y_mm: along(
+      place.y_mm + dy_mm,
+      place.h_mm,
+      others.flatMap((o) => [o.y_mm, o.y_mm + o.h_mm]),
+    ),
+  }
+}
+
 type Thing = { id: string; name: string; detail: string; box: Box }
 
 /** The side whose way out crosses fewer other things; of equals the nearer one. */

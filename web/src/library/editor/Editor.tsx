@@ -4,7 +4,9 @@ import { useLocation, useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { MachineMap } from '../../map/MachineMap'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
-import { asList, keep, kept, text, type Draft, type Json } from './draft'
+import { Board } from './Board'
+import { asList, keep, kept, remembered, text, type Draft, type Json } from './draft'
+import { Exclusions } from './Exclusions'
 import { FactsEditor } from './FactsEditor'
 import { InTheWay } from './InTheWay'
 import { Shell } from './Shell'
@@ -17,6 +19,8 @@ export function Editor() {
   const go = useNavigate()
   const cache = useQueryClient()
   const [draft, setDraft] = useState<Draft | null>(null)
+  const [base, setBase] = useState<Draft | null>(null)
+  const [past, setPast] = useState<readonly Draft[]>([])
   const [error, setError] = useState<Error | null>(null)
   const [selected, setSelected] = useState('')
   const editing = params.get('machine')
@@ -42,11 +46,22 @@ export function Editor() {
     return (await answer(client.POST('/api/machines/draft', { body }))) as Draft
   }, [editing, params, state])
   useEffect(() => {
-    begin().then(setDraft, setError)
+    begin().then((begun) => {
+      setDraft(begun)
+      setBase(begun)
+    }, setError)
   }, [begin])
   const change = (next: Draft) => {
+    if (draft) setPast((before) => remembered(before, draft, next))
     setDraft(next)
     keep(next)
+  }
+  const undo = () => {
+    const last = past.at(-1)
+    if (!last) return
+    setPast(past.slice(0, -1))
+    setDraft(last)
+    keep(last)
   }
   const old = kept()
   const late = useDeferredValue(draft)
@@ -72,10 +87,13 @@ export function Editor() {
     change({ ...draft, slots: [...draft.slots, fresh as Json] })
     setSelected(text((fresh as Json)['id']))
   }
-  const save = async () => {
+  const save = async (mine = false) => {
     try {
-      const query = { what: editing ? 'edited' : 'added in the editor', new: !editing }
-      const saved = await answer(client.PUT('/api/machines/saved', { params: { query }, body: draft }))
+      const query = { what: 'added in the editor', new: true }
+      const saved =
+        editing && base
+          ? await answer(client.PUT('/api/machines/edited', { body: { machine: draft, base, mine } }))
+          : await answer(client.PUT('/api/machines/saved', { params: { query }, body: draft }))
       keep(null)
       await cache.invalidateQueries()
       await go(`/machines/${saved.machine}/${saved.configuration}`)
@@ -101,10 +119,42 @@ export function Editor() {
         )}
         <Differing draft={draft} />
         <ErrorNote error={error} />
+        {error && editing && /somebody else/.test(error.message) && (
+          <p className="flex gap-2">
+            <Button onClick={() => void save(true)}>Keep mine there</Button>
+            <Button
+              onClick={() =>
+                void begin().then((theirs) => {
+                  setError(null)
+                  setBase(theirs)
+                  change(theirs)
+                }, setError)
+              }
+            >
+              Load theirs
+            </Button>
+          </p>
+        )}
         <Check check={check} />
         {check?.map && (
           <div className="mx-auto max-w-[860px]">
-            <MachineMap map={check.map} height={260} selected={text(slot?.['id'])} onSelect={setSelected} />
+            <MachineMap
+              map={check.map}
+              height={260}
+              selected={text(slot?.['id'])}
+              onSelect={setSelected}
+              onMove={(id, at) =>
+                change({
+                  ...draft,
+                  slots: draft.slots.map((s) =>
+                    s['id'] === id ? { ...s, place: { ...((s['place'] ?? {}) as Json), ...at } } : s,
+                  ),
+                })
+              }
+            />
+            <p className="text-ink-2 text-[12.5px]">
+              Drag a slot to where it lies: it snaps to whole millimetres and to its neighbours’ edges.
+            </p>
           </div>
         )}
         <div className="grid grid-cols-[1fr_1.250fr] items-start gap-4">
@@ -118,7 +168,9 @@ export function Editor() {
                 onChange={(memory) => change({ ...draft, memory })}
               />
             </section>
+            <Board draft={draft} onChange={change} />
             <InTheWay draft={draft} onChange={change} />
+            <Exclusions draft={draft} onChange={change} />
             <section className="card p-3">
               <h2 className="mb-1">Boot</h2>
               <FactsEditor
@@ -165,6 +217,9 @@ export function Editor() {
             <div className="flex items-center gap-3">
               <Button kind="main" data-main-action disabled={!check?.map} onClick={() => void save()}>
                 Save to the library
+              </Button>
+              <Button disabled={!past.length} onClick={undo}>
+                Undo
               </Button>
               <Export draft={draft} />
             </div>

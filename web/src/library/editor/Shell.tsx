@@ -83,6 +83,18 @@ export function Shell({
                 )}
               </Labelled>
             ))}
+            <Labelled label="Cores">
+              {(id) => (
+                <input
+                  id={id}
+                  className="num w-full"
+                  value={text(c['cores'])}
+                  onChange={(e) =>
+                    configuration(i, { cores: e.target.value ? Number(e.target.value) || e.target.value : null })
+                  }
+                />
+              )}
+            </Labelled>
             <Labelled label="Year">
               {(id) => (
                 <input

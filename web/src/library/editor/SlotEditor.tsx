@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/basics'
 import { Labelled } from '../../ui/fields'
 import { text, type Json } from './draft'
+import { Delivered } from './Delivered'
 import { FactsEditor } from './FactsEditor'
 import { ReachedBy } from './InTheWay'
 
@@ -100,6 +101,7 @@ export function SlotEditor({
           )}
         </Labelled>
       </div>
+      <Delivered slot={slot} onChange={onChange} />
       <ReachedBy slot={slot} obstacles={obstacles} onChange={onChange} />
       {!soldered && <FactsEditor attributes={relevant(slot, attributes)} values={slot} onChange={onChange} />}
       {soldered && <p className="text-ink-2">Soldered: named, so that nobody buys for it.</p>}

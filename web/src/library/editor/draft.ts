@@ -57,6 +57,28 @@ export function stored(text: string, kind: string, scale: number): unknown {
   }
 }
 
+/** The states before this change, the newest last. Typing in one field is one step back, not one a letter. */
+export function remembered(past: readonly Draft[], before: Draft, next: Draft): Draft[] {
+  const last = past.at(-1)
+  const where = changedAt(before, next)
+  if (last && past.length && where && where === changedAt(last, before)) return [...past]
+  return [...past, before].slice(-MOST_STEPS)
+}
+
+const MOST_STEPS = 100
+
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b)
+
+/** The one place two drafts differ at, '' where there are several. */
+export function changedAt(a: unknown, b: unknown, at = ''): string {
+  if (a === b) return ''
+  const open = (v: unknown) => typeof v === 'object' && v !== null
+  if (!open(a) || !open(b) || Array.isArray(a) !== Array.isArray(b)) return at || '/'
+  const [left, right] = [a as Json, b as Json]
+  const names = [...new Set([...Object.keys(left), ...Object.keys(right)])].filter((n) => !same(left[n], right[n]))
+  return names.length === 1 ? changedAt(left[names[0]!], right[names[0]!], `${at}/${names[0]!}`) : ''
+}
+
 const slug = (words: string) =>
   words
     .toLowerCase()

@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest'
+import { snapped } from '../../map/layout'
+import { changedAt, remembered, type Draft } from './draft'
+
+const draft = (name: string, x = 0) =>
+  ({ name, slots: [{ id: 'a', place: { x } }], configurations: [] }) as unknown as Draft
+
+describe('the editor', () => {
+  it('goes back a field at a time, not a letter', () => {
+    const [one, two, three] = [draft('W'), draft('We'), draft('Wei')]
+    const moved = draft('Wei', 5)
+    let past = remembered([], one, two)
+    past = remembered(past, two, three)
+    expect(past).toEqual([one])
+    past = remembered(past, three, moved)
+    expect(past).toEqual([one, three])
+  })
+
+  it('knows the one place a change was made at', () => {
+    expect(changedAt(draft('W'), draft('We'))).toBe('/name')
+    expect(changedAt(draft('W'), draft('W', 3))).toBe('/slots/0/place/x')
+    expect(changedAt(draft('W'), draft('We', 3))).toBe('')
+  })
+})
+
+describe('a slot that is dragged', () => {
+  const place = { x_mm: 10, y_mm: 10, w_mm: 80, h_mm: 22 }
+  const other = { x_mm: 150, y_mm: 50, w_mm: 30, h_mm: 22 }
+  it('lies on whole millimetres', () => {
+    expect(snapped(place, 3.4, -2.6, [])).toEqual({ x_mm: 13, y_mm: 7 })
+    expect(snapped(place, -50, -50, [])).toEqual({ x_mm: 0, y_mm: 0 })
+  })
+  it('lies along an edge it is near to, within 2 mm and no farther', () => {
+    expect(snapped(place, 138.1, 0, [other]).x_mm).toBe(150) // left edges, 1.9 off
+    expect(snapped(place, 137.9, 0, [other]).x_mm).toBe(148) // 2.1 off
+    expect(snapped(place, 0, 17, [other]).y_mm).toBe(28) // its lower edge at the other's upper one
+  })
+})
