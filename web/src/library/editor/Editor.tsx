@@ -6,6 +6,7 @@ import { MachineMap } from '../../map/MachineMap'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { Board } from './Board'
 import { asList, keep, kept, remembered, text, type Draft, type Json } from './draft'
+import { differences, laidOver, written } from './differences'
 import { Exclusions } from './Exclusions'
 import { FactsEditor } from './FactsEditor'
 import { InTheWay } from './InTheWay'
@@ -20,6 +21,7 @@ export function Editor() {
   const cache = useQueryClient()
   const [draft, setDraft] = useState<Draft | null>(null)
   const [base, setBase] = useState<Draft | null>(null)
+  const [of, setOf] = useState('')
   const [past, setPast] = useState<readonly Draft[]>([])
   const [error, setError] = useState<Error | null>(null)
   const [selected, setSelected] = useState('')
@@ -78,8 +80,9 @@ export function Editor() {
       </main>
     )
   const slot = draft.slots.find((s) => s['id'] === selected) ?? draft.slots[0]
-  const put = (id: unknown, next: Json | null) =>
-    change({ ...draft, slots: draft.slots.flatMap((s) => (s['id'] === id ? (next ? [next] : []) : [s])) })
+  const whose = draft.configurations.some((c) => c['id'] === of) ? of : ''
+  const put = (place: string, next: Json) => change(written(draft, whose, place, next))
+  const remove = (id: unknown) => change({ ...draft, slots: draft.slots.filter((s) => s['id'] !== id) })
   const add = async (template: string) => {
     const fresh = await answer(
       client.POST('/api/machines/slot/{template}', { params: { path: { template } }, body: draft }),
@@ -117,7 +120,7 @@ export function Editor() {
             </Button>
           </Note>
         )}
-        <Differing draft={draft} />
+        <Differences draft={draft} places={form.places} of={whose} onOf={setOf} />
         <ErrorNote error={error} />
         {error && editing && /somebody else/.test(error.message) && (
           <p className="flex gap-2">
@@ -164,8 +167,8 @@ export function Editor() {
               <h2 className="mb-1">Memory as a whole</h2>
               <FactsEditor
                 attributes={form.places['memory_system'] ?? []}
-                values={(draft['memory'] ?? {}) as Json}
-                onChange={(memory) => change({ ...draft, memory })}
+                values={laidOver(draft, whose, 'memory')}
+                onChange={(memory) => put('memory', memory)}
               />
             </section>
             <Board draft={draft} onChange={change} />
@@ -175,8 +178,8 @@ export function Editor() {
               <h2 className="mb-1">Boot</h2>
               <FactsEditor
                 attributes={form.places['boot'] ?? []}
-                values={(draft['boot'] ?? {}) as Json}
-                onChange={(boot) => change({ ...draft, boot })}
+                values={laidOver(draft, whose, 'boot')}
+                onChange={(boot) => put('boot', boot)}
               />
             </section>
           </div>
@@ -207,11 +210,11 @@ export function Editor() {
             {slot && (
               <SlotEditor
                 key={text(slot['id'])}
-                slot={slot}
+                slot={laidOver(draft, whose, text(slot['id']))}
                 attributes={form.places[text(slot['kind'])] ?? []}
                 obstacles={asList(draft['obstacles'])}
-                onChange={(next) => put(slot['id'], next)}
-                onRemove={() => put(slot['id'], null)}
+                onChange={(next) => put(text(slot['id']), next)}
+                onRemove={() => remove(slot['id'])}
               />
             )}
             <div className="flex items-center gap-3">
@@ -230,16 +233,68 @@ export function Editor() {
   )
 }
 
-/** Facts here are those of the shell; what one configuration says differently is kept as it is. */
-function Differing({ draft }: { draft: Draft }) {
-  const differing = draft.configurations.filter((c) => Object.keys((c['differs'] as Json | undefined) ?? {}).length)
-  if (!differing.length) return null
+/** Whose facts are edited below, and what configurations say differently, side by side. */
+function Differences({
+  draft,
+  places,
+  of,
+  onOf,
+}: {
+  draft: Draft
+  places: Record<string, Schemas['AttributeForm'][]>
+  of: string
+  onOf: (configuration: string) => void
+}) {
+  if (draft.configurations.length < 2) return null
+  const words = (place: string, name: string) => {
+    const kind =
+      place === 'memory' ? 'memory_system' : text(draft.slots.find((s) => s['id'] === place)?.['kind']) || place
+    const known = places[kind]?.find((a) => a.name === name)
+    return { label: known?.label ?? name.replaceAll('_', ' '), scale: known?.scale ?? 1 }
+  }
+  const lines = differences(draft, words)
   return (
-    <Note>
-      Facts below hold for every configuration, but where one differs:{' '}
-      {differing.map((c) => `${text(c['name'])} (${Object.keys(c['differs'] as Json).join(', ')})`).join('; ')}. Those
-      differences stay as they are; a claim from Survey changes one, or the machine’s file.
-    </Note>
+    <section className="card p-3" aria-label="Differences between configurations">
+      <label className="flex items-center gap-2">
+        Facts below are those of
+        <select value={of} onChange={(e) => onOf(e.target.value)}>
+          <option value="">every configuration</option>
+          {draft.configurations.map((c) => (
+            <option key={text(c['id'])} value={text(c['id'])}>
+              {text(c['name'])}, {text(c['processor'])}
+            </option>
+          ))}
+        </select>
+      </label>
+      {lines.length > 0 && (
+        <table className="mt-2 w-full text-[12.5px]">
+          <thead>
+            <tr>
+              {['Differs in', 'As a rule', ...draft.configurations.map((c) => text(c['name']))].map((h, i) => (
+                <th key={i} className="px-2 py-1 text-left">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((d) => (
+              <tr key={d.place + d.name} className="[&>td]:border-hair [&>td]:border-t [&>td]:px-2 [&>td]:py-1">
+                <td>
+                  {d.place}: {d.name}
+                </td>
+                <td className="text-ink-2 num">{d.shell}</td>
+                {d.each.map((e, i) => (
+                  <td key={i} className="num">
+                    {e || <span className="text-ink-2">as a rule</span>}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
   )
 }
 
