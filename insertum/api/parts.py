@@ -18,7 +18,7 @@ from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
-from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists
+from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, workshop
 from .download import download
 from .shapes import Problem
 
@@ -165,6 +165,17 @@ def parts_csv(request: HttpRequest) -> HttpResponse:
 @router.get("/parts.json", include_in_schema=False)
 def parts_json(request: HttpRequest) -> HttpResponse:
     return download(write_parts_json(parts.catalogue()), "parts.json", "application/json")
+
+
+# -- what the workshop asks ----------------------------------------------------------------------
+@router.get("/workshop", response=workshop.Workshop)
+def get_workshop(request: HttpRequest):
+    return workshop.workshop()
+
+
+@router.put("/workshop", response={200: workshop.Workshop, 400: Problem})
+def put_workshop(request: HttpRequest, body: workshop.Workshop):
+    return workshop.save_workshop(body)
 
 
 # -- the supplier -------------------------------------------------------------------------------

@@ -33,7 +33,9 @@ def part_from(value: Any) -> AnyPart:
 
 
 #: Every kind's columns, the common ones first and what all have at the end.
-COLUMNS = list(dict.fromkeys([*COMMON_COLUMNS, *(c for k in KINDS.values() for c in k.columns), "offers", "note"]))
+COLUMNS = list(
+    dict.fromkeys([*COMMON_COLUMNS, *(c for k in KINDS.values() for c in k.columns), "selling", "offers", "note"])
+)
 #: CSV column to (attribute, factor): people write mm, V and Wh; the core counts µm, mV and mWh.
 _SCALED = {
     "height_mm": ("height_um", 1000),
@@ -44,6 +46,7 @@ _SCALED = {
     "voltage_v": ("voltage_mv", 1000),
     "spreader_mm": ("spreader_um", 1000),
     "thickness_mm": ("thickness_um", 1000),
+    "selling": ("selling_minor", 100),
 }
 _COLUMN_OF = {attribute: column for column, (attribute, _) in _SCALED.items()}
 _LISTS = ("bands", "families", "keys", "drivers_full", "drivers_older", "drivers_none")
@@ -276,7 +279,7 @@ def fields_of(kind: str) -> tuple[PartField, ...]:
         )
         options = ("yes", "no") if column in _FLAGS else tuple(map(str, literal or chosen))
         found.append(PartField(name=column, label=label, unit=unit, options=options))
-    return tuple(found)
+    return (*found, PartField(name="selling", label="Selling price", unit="where it is not the mark-up's"))
 
 
 _LABELS = {
@@ -302,7 +305,9 @@ def cells_of_part(part: AnyPart) -> dict[str, str]:
     values = part.model_dump()
     for column, (attribute, factor) in _SCALED.items():
         if values.get(attribute) is not None:
-            values[column] = f"{values[attribute] / factor:g}"
+            values[column] = (
+                f"{values[attribute] / factor:.2f}" if column == "selling" else f"{values[attribute] / factor:g}"
+            )
     for column in _NONE_IS_KNOWN:
         if values.get(column) == "":
             values[column] = "none"

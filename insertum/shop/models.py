@@ -194,3 +194,10 @@ class SupplierLayout(models.Model):
 
     class Meta:
         ordering = ["shop"]
+
+
+class Workshop(models.Model):
+    """The workshop's own settings, one row."""
+
+    spec = models.JSONField()
+    updated = models.DateTimeField(auto_now=True)

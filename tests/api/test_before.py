@@ -13,6 +13,8 @@ BEFORE = Path(__file__).resolve().parents[1] / "core" / "before" / "verdicts-0.2
 JOBS = json.loads(gzip.decompress(BEFORE.read_bytes()))["jobs"]
 #: Jobs whose plan is made anew here; the slowest are left to `make bench`.
 PLANNED = ("147", "148", "150", "152", "156")
+#: A socket said to be empty was forgotten before, and the module announced for it counted on.
+MENDED = {"154": {"Memory": ["4 GB", "4 GB"], "In two channels": ["0 GB", "0 GB"]}}
 
 
 @pytest.mark.parametrize("number", sorted(JOBS))
@@ -20,7 +22,7 @@ def test_tally_and_plan_are_as_before(db, number: str) -> None:
     was, desk = JOBS[number], jobs.desk_of(int(number))
     told = desk.tally().model_dump(mode="json")
     assert {k: told[k] for k in was["tally"]} == was["tally"]
-    assert {b["label"]: [b["today"], b["after"]] for b in told["becomes"]} == was["becomes"]
+    assert {b["label"]: [b["today"], b["after"]] for b in told["becomes"]} == was["becomes"] | MENDED.get(number, {})
     if number not in PLANNED:
         return
     made = plan(desk.request())

@@ -601,3 +601,20 @@ def test_two_people_edit_one_machine_and_both_keep_their_words(client, colleague
     assert last["memory"]["graphics_share_mb"][0]["value"] == 512
     assert post(client, "/api/machines/edited", {"machine": {**base, "width_mm": -1}, "base": base}, "put")[0] == 400
     assert post(client, "/api/machines/edited", {"machine": base, "base": {**base, "id": "gone"}}, "put")[0] == 400
+
+
+def test_the_mark_up_is_what_plans_reckon_with_and_the_catalogue_keeps_what_parts_cost(client) -> None:
+    before = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    assert post(client, "/api/workshop", {"markup_percent": 15}, "put")[0] == 200
+    after = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    assert before["PM4S-16G29"] == 2990 and after["PM4S-16G29"] == 3439  # 2990 x 1.15 = 3438.5, half upwards
+    assert parts.part_of("PM4S-16G29").selling_minor is None
+    assert 'selling_minor": 34' not in client.get("/api/parts.json").content.decode()
+    typed = client.get("/api/parts/PM4S-16G29").json()["cells"]
+    cells = {k: v for k, v in typed.items() if k not in ("offers", "note")} | {"selling": "31,90"}
+    assert post(client, "/api/parts/saved", {"cells": cells}, "put")[0] == 200
+    own = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    assert own["PM4S-16G29"] == 3190  # its own price stands
+    for bad in (-1, 501, "x"):
+        assert client.put("/api/workshop", {"markup_percent": bad}, content_type="application/json").status_code == 422
+    assert client.get("/api/workshop").json() == {"markup_percent": 15}

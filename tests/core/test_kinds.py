@@ -54,7 +54,10 @@ def test_every_kind_answers_every_hook(kind: str) -> None:
 @pytest.mark.parametrize("kind", list(KINDS))
 def test_every_field_of_a_part_has_its_column(kind: str) -> None:
     part = PARTS[kind]
-    written = {_SCALED[c][0] if c in _SCALED else c for c in (*COMMON_COLUMNS, *KINDS[kind].columns, "offers", "note")}
+    written = {
+        _SCALED[c][0] if c in _SCALED else c
+        for c in (*COMMON_COLUMNS, *KINDS[kind].columns, "selling", "offers", "note")
+    }
     assert set(type(part).model_fields) <= written
     assert set(KINDS[kind].form) <= set(COLUMNS)
 

@@ -41,7 +41,9 @@ def matters(machine: Configured) -> dict[str, str]:
     table = {
         "Processor": machine.configuration.processor,
         "Memory ceiling": limit("memory", "total_limit_gb", "GB"),
-        "Soldered memory": " + ".join(f"{s.capacity_gb} GB" for s in memory.soldered) or "none",
+        "Soldered memory": " + ".join(f"{s.capacity_gb} GB" for s in memory.soldered)
+        # Of a draft nobody has gone through, chips that nobody named may be there all the same.
+        or ("unknown" if machine.machine.draft else "none"),
         "Memory runs at": limit("memory", "speed_mts", "MT/s"),
     }
     for slot in machine.slots:

@@ -41,6 +41,9 @@ class PartBase(Frozen):
     maker: str = ""
     name: str
     offers: tuple[Offer, ...] = ()
+    selling_minor: int | None = Field(
+        None, ge=0, le=1_000_000_000, description="what the workshop asks for it, where it says so"
+    )
     note: str = ""
 
     @model_validator(mode="before")
@@ -51,9 +54,16 @@ class PartBase(Frozen):
         return data | {"name": data.get("number", "")} if blank else data
 
     @property
-    def price_minor(self) -> int | None:
-        """The cheapest offer that is not known to be out of stock; None when there is none."""
+    def purchase_minor(self) -> int | None:
+        """What the cheapest offer that can be had asks; None without one."""
         return min((o.price_minor for o in self.offers if o.stock != 0), default=None)
+
+    @property
+    def price_minor(self) -> int | None:
+        """What plans and quotes reckon with: the workshop's own price where it has one, else the cheapest offer's. None
+        where there are offers and none of them can be had."""
+        purchase = self.purchase_minor
+        return purchase if self.selling_minor is None or (self.offers and purchase is None) else self.selling_minor
 
 
 _SHEET = "Its data sheet, or ask the seller in writing."

@@ -7,7 +7,7 @@ from ..bench.access import bench_seconds
 from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..fit.measured import memory_gb, mts_span, rate_span, split
-from ..machine.part import Accessory
+from ..machine.part import Accessory, AnyPart
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import wlan
 from ..verdict import Finding, Verdict
@@ -42,6 +42,7 @@ class Tally(Frozen):
     credit_minor: int
     total_minor: int
     budget_minor: int | None
+    earned_minor: int
     verdict: Verdict
     becomes: tuple[Becomes, ...]
     advice: tuple[Advice, ...]
@@ -81,11 +82,18 @@ def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()
         credit_minor=credit,
         total_minor=parts_minor + extra + labour - credit,
         budget_minor=terms.budget_minor,
+        earned_minor=sum(earned(p) for p in (*parts, *accessories)),
         verdict=max((j.verdict or Verdict.SEATS for j in judged.values()), key=lambda v: v.rank, default=Verdict.SEATS),
         becomes=becomes(build, use),
         advice=tuple(_advice(s, f) for s, f in findings),
         sum=tuple(lines),
     )
+
+
+def earned(part: AnyPart) -> int:
+    """What the workshop's price is over the offer's, 0 where either is not known."""
+    price, purchase = part.price_minor, part.purchase_minor
+    return 0 if price is None or purchase is None else price - purchase
 
 
 def _price(minor: int | None) -> str:

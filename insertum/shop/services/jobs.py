@@ -13,9 +13,9 @@ from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
 from .machines import library, machine_of
-from .parts import catalogue
 from .triage import complaints
 from .unreadable import readable
+from .workshop import selling
 
 
 class JobLine(Frozen):
@@ -80,7 +80,7 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
 
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
-    return Desk(job, machine_of(job.identify.machine), catalogue() if with_parts else [], complaints(), seen)
+    return Desk(job, machine_of(job.identify.machine), selling() if with_parts else [], complaints(), seen)
 
 
 def sightings_for(machine: str, configuration: str) -> list[Sighting]:

@@ -1073,6 +1073,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Workshop */
+        get: operations["insertum_api_parts_get_workshop"];
+        /** Put Workshop */
+        put: operations["insertum_api_parts_put_workshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/refresh": {
         parameters: {
             query?: never;
@@ -1399,6 +1417,11 @@ export interface components {
              */
             offers: components["schemas"]["Offer"][];
             /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
+            /**
              * Note
              * @default
              */
@@ -1535,6 +1558,11 @@ export interface components {
              */
             offers: components["schemas"]["Offer"][];
             /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
+            /**
              * Note
              * @default
              */
@@ -1670,6 +1698,11 @@ export interface components {
              * @default []
              */
             offers: components["schemas"]["Offer"][];
+            /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
             /**
              * Note
              * @default
@@ -3485,6 +3518,11 @@ export interface components {
              */
             offers: components["schemas"]["Offer"][];
             /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
+            /**
              * Note
              * @default
              */
@@ -3662,6 +3700,11 @@ export interface components {
              * @default []
              */
             offers: components["schemas"]["Offer"][];
+            /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
             /**
              * Note
              * @default
@@ -4001,6 +4044,11 @@ export interface components {
              */
             offers: components["schemas"]["Offer"][];
             /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
+            /**
              * Note
              * @default
              */
@@ -4301,6 +4349,11 @@ export interface components {
              * @default []
              */
             offers: components["schemas"]["Offer"][];
+            /**
+             * Selling Minor
+             * @description what the workshop asks for it, where it says so
+             */
+            selling_minor?: number | null;
             /**
              * Note
              * @default
@@ -5389,6 +5442,8 @@ export interface components {
             total_minor: number;
             /** Budget Minor */
             budget_minor: number | null;
+            /** Earned Minor */
+            earned_minor: number;
             verdict: components["schemas"]["Verdict"];
             /** Becomes */
             becomes: components["schemas"]["Becomes"][];
@@ -7512,6 +7567,17 @@ export interface components {
             part: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Workshop
+         * @description ``markup_percent`` is laid on what parts cost, where a part has no price of its own.
+         */
+        Workshop: {
+            /**
+             * Markup Percent
+             * @default 0
+             */
+            markup_percent: number;
         };
         /**
          * Refreshed
@@ -10070,6 +10136,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recognised"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_get_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_put_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workshop"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -94,6 +94,11 @@ function Money({ tally: t }: { tally: Tally }) {
               {line}
             </div>
           ))}
+          {t.earned_minor !== 0 && (
+            <div className="border-hair text-ink-2 mt-1 border-t pt-1">
+              Of it over what the parts cost the workshop: {money(t.earned_minor, t.currency)}
+            </div>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

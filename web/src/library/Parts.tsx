@@ -6,6 +6,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { money } from '../words'
 import { Import } from './Import'
+import { Markup } from './Markup'
 import { NewPart } from './NewPart'
 import { TypedPart } from './PartForm'
 
@@ -86,6 +87,7 @@ export function Parts() {
           </Button>
           <Button onClick={() => setAdding(!adding)}>New part from a label</Button>
           <Button onClick={() => setTyping(!typing)}>New part by hand</Button>
+          <Markup />
           <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
         {adding && <NewPart onDone={() => setAdding(false)} />}
