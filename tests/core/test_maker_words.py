@@ -85,6 +85,12 @@ TWO_BY_TWO = [
     ("WLAN: 802.11ac", "WLAN: Wi-Fi 5 or Wi-Fi 6", "radio.standard"),
     ("WWAN: M.2 3042 slot, two antennas", "WWAN: M.2 3042 slot, optional, two antennas", "cellular.leads"),
     ("Battery: 54 Wh", "Battery: 54 Wh or 72 Wh", "battery.design_mwh"),
+    ("Battery: 45 Wh or 61 Wh", "Battery: 63.5 Wh (typ.), 61 Wh (min.)", "battery.options"),
+    ("It has 16 GB of soldered memory.", "It comes in two versions, one with 16 GB of soldered memory.", "memory.soldered_gb"),
+    ("Slot 1: M.2 2280. Slot 2: M.2 2230, PCIe 3.0 x2.", "Slot 1: M.2 2280, PCIe 3.0 x2.", "drive-2.pcie_lanes"),
+    ("Memory: two sockets, up to 32 GB in all", "Memory: both sockets take up to 32 GB", "memory.total_limit_gb"),
+    ("Memory sockets: 2", "Memory sockets: 2 / 4", "memory.sockets"),
+    ("Drive: M.2 2280 slot", "SSD models: M.2 2280 slot", "m2_drive.count"),
     ("Battery: 54 Wh, 11.4 V", "Battery: 54 Wh. Charger: 65 W, 20 V", "battery.voltage_mv"),
     ("1. Remove the 8 screws and lift the base cover.", "1. If your model has a flap, remove the 8 screws and lift it.", "step-1.screws"),
     ("1. Unplug the battery.", "1. Unplug the AC adapter.", "step-1.what"),
@@ -104,6 +110,8 @@ SPEECH = [
     ("counted behind", "Storage slots: M.2 2280 (PCIe 4.0 x4) ×2", ("m2_drive.count", "2", "")),
     ("figures by processor", "Memory (max): 32 GB with Rill 340 / 64 GB with Beck 450", ("memory.total_limit_gb", "64", "Beck 450")),
     ("no bay in French", "Pas de baie 2,5 pouces.", ("bay.count", "0", "")),
+    ("a machine a row", "Model\tSO-DIMM slots\tMax. memory\nSluice 14\t2\t64 GB\nSluice 16\t4\t128 GB", ("memory.total_limit_gb", "128", "Sluice 16")),
+    ("one of two years", "In contrast to the mk I, the mk II runs memory at 5600 MT/s.", ("memory.speed_mts", "5600", "mk II")),
     ("per socket and in all", "Maximum memory: 64GB (32GB per slot). Slots: 2.", ("memory.socket_limit_gb", "32", "")),
 ]  # fmt: skip
 

@@ -15,6 +15,8 @@ _GLUED = re.compile(r"\bglued\b|\badhesive\b|\bverklebt\b|\bgeklebt\b|\beingekle
 _SCREWED = re.compile(
     r"\bheld\s+by\s+screws\b|\bscrewed\b|\bverschraubt\b|\bgeschraubt\b|\bvissée?s?\b|\bmit\s+schrauben\b", re.I
 )
+#: Typical and least of one battery are no two batteries.
+_TWO_FIGURES = re.compile(r"\btyp\w*\b|\bmin(?:imum)?\b|\brated\b|\bnominal\w*\b|\bnenn\w*\b|\bmindest\w*", re.I)
 _NUMBER = re.compile(r"\b(?=[A-Z0-9-]*\d)[A-Z]{2,}[A-Z0-9]*-[A-Z0-9]+(?:-[A-Z0-9]+)*\b")
 
 
@@ -27,6 +29,9 @@ def read_battery(heard: Heard, topic: str) -> None:
     ):
         return
     if DEPENDS.search(text):
+        return
+    if len({m[1] for m in _WH.finditer(text)}) > 1 and _TWO_FIGURES.search(text):
+        heard.ask("battery.design_mwh", "One battery with two figures: which stands on its label?")
         return
     for clause in clauses(text):
         if _CHARGER.search(clause.text) and not _BATTERY.search(clause.text):

@@ -72,6 +72,10 @@ _SIDE = re.compile(
 _LED_IN = re.compile(r"\b(?:drive|SSD)[- ](?:slot|socket)\s*[,(]\s*$", re.I)
 
 
+#: A sentence that names more places than this is none.
+_MOST_PLACES = 12
+
+
 @dataclass
 class Drives:
     """The M.2 drive slots named so far, by number; ``counted`` is how many the page says there are."""
@@ -99,7 +103,7 @@ def read_drives(heard: Heard, topic: str, drives: Drives) -> None:
         if topic == "storage" and drives.highest and SLOT.search(text) and _SECOND.search(text):
             drives.more = True
         return
-    if DEPENDS.search(text):
+    if DEPENDS.search(text) or len(anchors) > _MOST_PLACES:
         return
     for i, anchor in enumerate(anchors):
         start = _beginning(text, anchor.start(), anchors[i - 1].end() if i else 0)

@@ -77,6 +77,8 @@ _DENSITY = re.compile(r"(?:\bup\s+to|\bbis(?:\s+zu)?|\bjusqu'à|\bmax\w*\.?)\s+(
 _NO_ECC = re.compile(rf"\bnon-?\s?ECC\b|\b{NO}\s+ECC\b|\bECC\s+(?:is\s+)?not\s+supported|\bECC\s+nicht", re.I)
 _VOLTAGE = re.compile(r"\b1[.,](1|2|35|5)0?\s*V\b")
 _VOLTS = {"1": 1100, "2": 1200, "35": 1350, "5": 1500}
+#: "Both slots take up to 32 GB": each, or together?
+_ALL_OF_THEM = re.compile(r"\b(?:both|all|beiden?|alle|les\s+deux|tous)\b", re.I)
 #: A ceiling of one of these sizes, beside chips on the board, may be a module's.
 _MODULES_GB = frozenset((1, 2, 4, 8, 16, 32, 64))
 _GRADES = {g for grades in ddr.GRADES.values() for g in grades}
@@ -172,7 +174,8 @@ def _sockets(heard: Heard, text: str, topic: str) -> bool:
             r"\s*(?:is\s+|are\s+|ist\s+|sind\s+)?(?:free|empty|frei|leer|libres?)\b", text[m.end() :], re.I
         )
     ]
-    if matches and (_MORE.search(text) or len({number(m[1]) for m in matches}) > 1):
+    either = any(re.match(r"\s*(?:/|-|or|oder|ou|bis|to)\s*\d", text[m.end(1) :], re.I) for m in matches)
+    if matches and (either or _MORE.search(text) or len({number(m[1]) for m in matches}) > 1):
         heard.ask("memory.sockets", "It names sockets one by one: how many are there?")
         return False
     if matches and FITTED.search(text) and not re.search(rf"{_SOCKET_WORD}|emplacement", matches[0][0], re.I):
@@ -210,6 +213,8 @@ def _ceilings(heard: Heard, parts: list[Clause], text: str, topic: str, soldered
             continue
         if _EACH.search(clause.text) and not total:
             heard.claim("memory", "socket_limit_gb", value, whose)
+        elif _ALL_OF_THEM.search(clause.text) and not total:
+            heard.ask("memory.total_limit_gb", f"Do the sockets take {value} GB each, or all of them together?")
         elif soldered and (bare or (value in _MODULES_GB and not total and _socketed(text))):
             heard.ask(
                 "memory.total_limit_gb",

@@ -18,7 +18,7 @@ from .scope import Scope
 from .shape import Question, Spec, Stated
 from .statements import Page, Statement, normalised, page_of
 from .steps import read_step
-from .terms import DEPENDS, ELSEWHERE, PROCESSOR_NAME, SOLDERED, topic_of
+from .terms import DEPENDS, ELSEWHERE, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
 
 _CORES = re.compile(r"(?<![\d.])(\d{1,2})[- ](?:cores?|kerne|cœurs|coeurs)\b", re.I)
 #: Attributes of which a page may name several, each on its own.
@@ -44,7 +44,7 @@ def read_spec(text: str, name: str = "") -> Spec:
         if statement.kind == "step":
             turn += read_step(heard, turn)
             continue
-        if DEPENDS.search(statement.text):
+        if DEPENDS.search(statement.text) or SOME_OF_THEM.search(statement.label):
             _leave_open(heard, topic)
             continue
         if topic == "processor":

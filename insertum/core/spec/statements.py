@@ -12,7 +12,9 @@ from typing import Literal, NamedTuple
 from .terms import COMPARED, MACHINE_NAME, PROCESSOR_NAME, TOPICS, topic_of
 
 #: More text than this is no page: it is cut, and the rest said to be unread.
-MOST_CHARACTERS = 200_000
+MOST_CHARACTERS = 100_000
+#: No line of a page and no sentence is longer; what is, is no text.
+MOST_LINE, MOST_SENTENCE = 4000, 900
 
 
 class Statement(NamedTuple):
@@ -47,6 +49,7 @@ _BARE_LABEL = re.compile(
     r"^\s*((?:Memory|RAM|Storage|Drives?|SSD|Battery|Processor|CPU|WLAN|Wireless|WWAN|Arbeitsspeicher|Hauptspeicher|Massenspeicher|Laufwerke?|Akku|Prozessor|"
     r"Funk|Mémoire(?: vive)?|Stockage|Batterie|Processeur))\s+((?:\d|DDR|LPDDR|M\.2|SO-DIMM|Up to|Bis|Max|Wi-?Fi \d|Jusqu|Corvane).*)$"
 )
+_NUMBERED = re.compile(r"\s*(?:slot|steckplatz|emplacement|bay|drive|laufwerk)\s*#?\d\s*", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
 _CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
@@ -57,6 +60,7 @@ def normalised(text: str) -> str:
     """One way to write signs that come in several: spaces, dashes, quotes, the times sign; letters a scan took for
     figures inside words. Figures with letters in them stay as they are, and so mean nothing."""
     text = unicodedata.normalize("NFKC", text.replace("\r\n", "\n").replace("\r", "\n")[:MOST_CHARACTERS])
+    text = re.sub(r"\S{80,}", " ", text)  # no word: an address, or nothing
     text = re.sub(r"[®™©]|\(R\)|\(TM\)", "", text)
     text = text.replace("\u00ad", "").replace("×", "x").replace("✕", "x")
     text = re.sub(r"[‐‑‒]", "-", text)
@@ -72,7 +76,7 @@ def normalised(text: str) -> str:
 
 def page_of(text: str, name: str = "") -> Page:
     """The statements of a page. ``name`` is the machine's, where it is known: what is said of another is left out."""
-    lines = [line.rstrip() for line in normalised(text).split("\n")]
+    lines = [part.rstrip() for line in normalised(text).split("\n") for part in _cut(line, MOST_LINE)]
     titles = _titles(lines)
     found = [s for s in _statements(lines, titles) if s.text.strip()]
     spoken = [s._replace(text=kept) for s in found if (kept := _of_this_machine(s.text))]
@@ -138,6 +142,12 @@ def _heading(cells: list[str]) -> list[str]:
     return found if len(set(found)) == len(found) else []
 
 
+def _is_across(cells: list[str]) -> bool:
+    """Does a table's first row name what is told, so that each row below is a machine?"""
+    named = [c for c in cells[1:] if topic_of(c) and not re.search(r"\d", c.replace("M.2", "").replace('2.5"', ""))]
+    return len(cells) >= 3 and len(named) >= 2 and len(named) == len([c for c in cells[1:] if c])
+
+
 def _columns(lines: list[str]) -> Iterator[str]:
     for line in lines:
         yield from _heading(_cells(line))
@@ -146,6 +156,7 @@ def _columns(lines: list[str]) -> Iterator[str]:
 def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]:
     label = section = ""
     columns: list[str] = []
+    across: list[str] = []
     prose: list[str] = []
     began = 0
     wrapped = False
@@ -155,7 +166,7 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
         prose.clear()
         for sentence in sentences(text):
             own = _LABEL.match(sentence)
-            if own and topic_of(own[1]):
+            if own and (topic_of(own[1]) or _NUMBERED.fullmatch(own[1])):
                 yield Statement(own[2], began, own[1].strip(), "sentence", section)
             else:
                 yield Statement(sentence, began, label, "sentence", section)
@@ -175,7 +186,13 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
             yield from said()
             label = ""
             if heading := _heading(cells):
-                columns = heading
+                columns, across = heading, []
+            elif _is_across(cells):
+                columns, across = [], cells
+            elif across and len(cells) == len(across):
+                for head, value in zip(across[1:], cells[1:], strict=True):
+                    if value:
+                        yield Statement(value[:MOST_SENTENCE], n + 1, head, "row", cells[0])
             else:
                 yield from _row(cells, columns, n + 1, section)
             continue
@@ -189,7 +206,7 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
                 if not more.startswith((" ", "\t")) or not more.strip() or _STEP.match(more) or _BULLET.match(more):
                     break
                 whole += " " + more.strip()
-            yield Statement(whole, n + 1, "", "step", section)
+            yield Statement(whole[:MOST_SENTENCE], n + 1, "", "step", section)
             continue
         goes_on = bool(prose) and _is_small(line.lstrip())
         if row and not goes_on and (topic_of(row[1]) or len(row[1].split()) <= 3):
@@ -246,19 +263,19 @@ def _is_wrapped(block: list[str]) -> bool:
 
 
 def _row(cells: list[str], columns: list[str], line: int, section: str) -> Iterator[Statement]:
-    label, values = cells[0], cells[1:]
+    label, values = cells[0][:100], cells[1:]
     if not label:
         return
     filled = [v for v in values if v]
     if not columns or (len(values) == len(columns) and len(set(values)) == 1):
-        for value in dict.fromkeys(filled):
+        for value in dict.fromkeys(v[:MOST_SENTENCE] for v in filled):
             yield Statement(value, line, label, "row", section)
     else:
         # Cells that are fewer than the columns are nobody's: nothing tells which are merged and which are missing.
         whose = columns if len(values) == len(columns) else [UNSURE] * len(values)
         for value, column in zip(values, whose, strict=True):
             if value:
-                yield Statement(value, line, label, "row", column)
+                yield Statement(value[:MOST_SENTENCE], line, label, "row", column)
 
 
 def _is_heading(line: str) -> bool:
@@ -299,4 +316,9 @@ def sentences(text: str) -> list[str]:
         found.append(text[start : m.start()] if text[m.start()] == ";" else upto)
         start = m.end()
     found.append(text[start:])
-    return [s.strip() for s in found if s.strip()]
+    return [part.strip() for s in found for part in _cut(s, MOST_SENTENCE) if part.strip()]
+
+
+def _cut(text: str, most: int) -> list[str]:
+    """A text in parts no longer than any that a person writes: what is read grows with its length and no faster."""
+    return [text[i : i + most] for i in range(0, len(text), most)] or [text]

@@ -41,9 +41,12 @@ DEPENDS = re.compile(
     r"\bdepend(?:s|ing)\b|\b(?:some|selected|certain|other|most)\s+(?:models?|versions?|configurations?|units?)\b|\bonly\s+on\b|\bon\s+models\b|"
     r"\bvar(?:y|ies)\b|\bje\s+nach\b|\b(?:manche|einige|ausgewählte|bestimmte)\w*\s+(?:modelle|geräte|versionen)\w*|\bnur\s+bei\b|\bselon\b|"
     r"\bcertains?\s+mod|\bsuivant\s+le\b|\bmay\s+(?:have|be|include|come)\b|\bif\s+(?:your|the|present|equipped|fitted)\b|\bwhere\s+(?:fitted|present)\b|"
+    r"\b(?:two|three|several|various|zwei|drei|mehrere\w*|verschiedene\w*|deux|trois|plusieurs)\s+(?:versions?|variants?|models?|varianten?|ausführungen|versionen|modelle|modèles)\b|"
     r"\bfalls\b|\bsofern\b|\bsi\s+votre\b|\bsi\s+le\b|\bwenn\s+(?:ihr|das|vorhanden)|\bprobably\b|\bsubject\s+to\b",
     re.I,
 )
+#: A label that speaks of some of the machines: "SSD models: …".
+SOME_OF_THEM = re.compile(r"\w.*\b(?:models?|versions?|variants?|modelle?n?|varianten?|ausführung\w*|modèles?)\b", re.I)
 #: Said of something else than this machine.
 ELSEWHERE = re.compile(
     r"\bplatform\b|\bchipset\b|\bplattform\b|\bchipsatz\w*|\bplate-?forme\b|\bjeu\s+de\s+puces\b|\bmemory\s+controller\b|\bspeichercontroller|"

@@ -13,7 +13,7 @@ from ...core.spec.shape import Spec
 from .machines import machine_file, save_machine
 
 #: A page of a manual is some thousand characters; a whole manual is more than anybody reads through here.
-MOST_CHARACTERS = 200_000
+MOST_CHARACTERS = 100_000
 
 
 def _read(slug: str, text: str) -> tuple[Machine, Spec]:
@@ -33,13 +33,17 @@ def read(slug: str, text: str, places: Mapping[str, str]) -> WordsPage:
     return page(machine, spec, places)
 
 
-@transaction.atomic
 def take(
     slug: str, text: str, chosen: Sequence[str], where: str, places: Mapping[str, str], who: AbstractBaseUser | None
 ) -> Machine:
     """Take the chosen claims into the library: all of them, or none."""
-    machine, spec = _read(slug, text)
-    data = landed(machine, spec, chosen, where.strip(), places)
-    return save_machine(
-        data, who, f"{len(chosen)} claims from the maker's words{': ' + where if where.strip() else ''}"
-    )
+    # Read before the write begins; the machine is looked at again inside it.
+    _, spec = _read(slug, text)
+    with transaction.atomic():
+        machine = machine_file(slug)
+        if machine is None:
+            raise InputError(f"no machine {slug!r}", "maker's words", "It was taken out meanwhile.")
+        data = landed(machine, spec, chosen, where.strip(), places)
+        return save_machine(
+            data, who, f"{len(chosen)} claims from the maker's words{': ' + where if where.strip() else ''}"
+        )
