@@ -198,3 +198,17 @@ def test_either_side_of_a_contradiction_is_believed_with_one_act(desk: Page) -> 
     desk.get_by_role("button", name="Believe the reading").first.click()
     expect(desk.get_by_text("goes to the library for review")).to_be_visible()
     expect(desk.get_by_text("Waits for review")).to_be_visible()
+
+
+@pytest.mark.parametrize("delay_ms", [2, 10, 30])
+def test_a_scanner_in_survey_and_at_the_bench(desk: Page, delay_ms) -> None:
+    desk.goto("/jobs/148/survey")
+    desk.get_by_label("Label of what is in Memory A").click()
+    desk.keyboard.type("OM4S-08G24", delay=delay_ms)
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_label("Fitted in Memory A")).to_have_value("OM4S-08G24")
+    desk.goto("/jobs/150/bench")
+    desk.get_by_label("Scan a part as it goes in").click()
+    desk.keyboard.type("NOT-OF-THIS-PLAN", delay=delay_ms)
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_role("alert")).to_contain_text("not a part of this plan")

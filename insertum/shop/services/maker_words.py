@@ -45,5 +45,7 @@ def take(
             raise InputError(f"no machine {slug!r}", "maker's words", "It was taken out meanwhile.")
         data = landed(machine, spec, chosen, where.strip(), places)
         return save_machine(
-            data, who, f"{len(chosen)} claims from the maker's words{': ' + where if where.strip() else ''}"
+            data,
+            who,
+            f"{len(chosen)} {'claim' if len(chosen) == 1 else 'claims'} from the maker's words{': ' + where if where.strip() else ''}",
         )
