@@ -14,10 +14,10 @@ from .terms import DEPENDS, FITTED, FREE, GB, NUMBER, ON_SALE, SLOT, SOLDERED, T
 _ANCHOR = re.compile(
     r"\bM\.2(?![.,]?\d)|\bmSATA\b|\bmini(?:[- ]?PCIe)?[- ]card\b|\beMMC\b|"
     r"\b2[.,]5\s*-?\s*(?:inch(?:es)?|in\b|\"|zoll|pouces?)(?:[- ]+(?:drive\s+|hard\s+disk\s+)?(?:bay|schacht|laufwerksschacht|baie))?|"
-    r"\b(?:drive|disk)?\s?bay\b|\b\w*schacht\b|\bbaie\b",
+    r"\b(?:drive|disk)?\s?bay\b(?!\s+(?:door|cover|screw))|\b\w*schacht\b|\bbaie\b",
     re.I,
 )
-_BAY = re.compile(r"\bbay\b|schacht\b|\bbaie\b", re.I)
+_BAY = re.compile(r"\bbay\b(?!\s+(?:door|cover|screw))|schacht\b|\bbaie\b", re.I)
 _AERIAL = re.compile(
     r"\bWLAN\b|\bWi-?Fi\b|\bwireless\b|\bradio\b|\bfunk\b|\bsans\s+fil\b|\bréseau\b|\bWWAN\b|\bLTE\b|\b[45]G\b|\bcellular\b|\bmodem\b|\bkey[- ]?[AE]\b|\b[AE][- ]key\b|\bclé\s+[AE]\b|\b802\.11",
     re.I,

@@ -11,7 +11,7 @@ from .heard import Clause, Heard, clauses
 from .terms import FITTED, FREE, GB, NO, NUMBER, ON_SALE, SOLDERED, number
 
 _SPEAKS = re.compile(
-    r"\bSO-DIMM|\bDIMMs?\b|\bmemory\b|\bRAM\b|arbeitsspeicher|\b(?:LP)?DDR\d|\bmémoire\b|\bmodules?\b|\bbarrettes?\b",
+    r"\bSO-DIMM|\bDIMMs?\b|\bmemory\b|\bRAM\b|arbeitsspeicher|\b(?:LP)?DDR\d|\bmémoire\b|\bmodules?\b|\bbarrettes?\b|\d MT/s",
     re.I,
 )
 _OTHER = re.compile(

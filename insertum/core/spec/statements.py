@@ -9,7 +9,7 @@ import unicodedata
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
-from .terms import COMPARED, MACHINE_NAME, PROCESSOR_NAME, TOPICS, topic_of
+from .terms import COMPARED, MACHINE_NAME, NUMBERS, PROCESSOR_NAME, TOPICS, topic_of
 
 #: More text than this is no page: it is cut, and the rest said to be unread.
 MOST_CHARACTERS = 100_000
@@ -282,7 +282,13 @@ def _is_heading(line: str) -> bool:
     """A line that is nothing but the name of what follows."""
     bare = line.strip().strip(":").strip()
     words = bare.split()
-    if not words or len(words) > 4 or re.search(r"\d|[.,;]", bare) and not re.fullmatch(r"M\.2(?: slots?)?", bare):
+    if (
+        not words
+        or len(words) > 4
+        or words[0].lower() in NUMBERS
+        or re.search(r"\d|[.,;]", bare)
+        and not re.fullmatch(r"M\.2(?: slots?)?", bare)
+    ):
         return False
     known = any(w.search(bare) for _, w in TOPICS)
     return known and (line.strip().endswith(":") or bare.isupper() or bare[0].isupper() and len(words) <= 3)

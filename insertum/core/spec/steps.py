@@ -14,11 +14,10 @@ _SCREW = r"(?:screws?|\w*schrauben?|vis)\b"
 _COUNT = re.compile(rf"\b({NUMBER})\s+(?:[\w#-]+\s+){{0,4}}?(?:[\w-]*\s?){_SCREW}", re.I)
 _COUNT_OF = re.compile(rf"\(\s*({NUMBER})\s+{_SCREW}\s*\)", re.I)
 _TOOL = re.compile(r"\b(PH\s?[0-3]{1,2}|T\s?[3-9]|T\s?1[05]|PL\s?[0-6]|JIS\s?0{1,3})\b")
-_PHILLIPS = re.compile(
-    r"\bPhillips\s+#?\s?(0{1,3}|[012])\b|\bcross-?head\s+#?(0{1,3}|[012])\b|\bkreuzschlitz\w*\s+(?:gr\w+\s+)?#?(0{1,3}|[012])\b",
+_CROSS = re.compile(
+    r"\bcross-?head\s+#?(0{1,3}|[012])\b|\bkreuzschlitz\w*\s+(?:gr\w+\s+)?#?(0{1,3}|[012])\b|\bcruciformes?\s+(?:n°\s*)?#?(0{1,3}|[012])\b",
     re.I,
 )
-_TORX = re.compile(r"\bTorx\s+T?\s?(\d{1,2})\b", re.I)
 _LENGTH = re.compile(
     r"\bM\s?\d(?:[.,]\d)?\s?x\s?(\d{1,2}(?:[.,]\d)?)\s*(?:mm|l\b)?|(?<![\d.,])(\d{1,2}(?:[.,]\d)?)\s?mm\s+(?:long|lang|de\s+long)",
     re.I,
@@ -58,8 +57,8 @@ def read_step(heard: Heard, turn: int) -> bool:
         counts = {number(m[1]) for p in (_COUNT, _COUNT_OF) for m in p.finditer(text)}
         if len(counts) == 1:
             heard.claim(place, "screws", counts.pop(), whose)
-        tools = {m[1].replace(" ", "") for m in _TOOL.finditer(text)} | {f"T{m[1]}" for m in _TORX.finditer(text)}
-        tools |= {"PH" + next(g for g in m.groups() if g) for m in _PHILLIPS.finditer(text)}
+        tools = {m[1].replace(" ", "") for m in _TOOL.finditer(text)}
+        tools |= {"PH" + next(g for g in m.groups() if g) for m in _CROSS.finditer(text)}
         if len(tools) == 1:
             heard.claim(place, "tool", tools.pop(), whose)
         lengths = {float((m[1] or m[2]).replace(",", ".")) for m in _LENGTH.finditer(text)}

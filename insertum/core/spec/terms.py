@@ -78,7 +78,7 @@ TOPICS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
         ("cellular", r"\bWWAN\b|\bcellular\b|\bmobile\s+broadband\b|\bmobilfunk\b|\bLTE\b|\b[45]G\b|\bréseau\s+mobile\b"),
         ("radio", r"\bWLAN\b|\bWi-?Fi\b|\bwireless\b|\bradio\b|\bfunk\b|\bsans\s+fil\b|\bréseau\b|\bdrahtlos"),
         ("battery", r"\bbattery\b|\bbatter(?:ie|ies)\b|\bakkus?\b|\bpack\b"),
-        ("memory", r"\bmemory\b|\bRAM\b|\barbeitsspeicher\b|\bhauptspeicher\b|\bmémoire\b|\bSO-DIMM\b|\bDIMMs?\b"),
+        ("memory", r"\bmemory\b|\bRAM\b|\barbeitsspeicher\b|\bhauptspeicher\b|\bspeichersteckpl\w+|\bspeichertyp\b|\bspeichertakt\w*|\bmémoire\b|\bSO-DIMM\b|\bDIMMs?\b"),
         ("storage", r"\bstorage\b|\bdrives?\b|\bSSD\b|\bM\.2\b|\bbay\b|\bmSATA\b|\beMMC\b|\bHDD\b|\bmassenspeicher\b|\blaufwerk\w*|\bfestplatte\w*|\w*schacht\b|\bstockage\b|\bbaie\b|\bdisques?\b"),
         ("processor", r"\bprocessors?\b|\bCPU\b|\bprozessor(?:en)?\b|\bprocesseurs?\b"),
     )
