@@ -113,3 +113,40 @@ def test_every_row_of_any_list_is_accounted_for(rows: list[list[str]]) -> None:
     assert len(lines) == len(got.rows)
     assert all(r.reason for r in got.rows if r.outcome != "taken")
     json.dumps([r.model_dump() for r in got.rows])
+
+
+def test_every_figure_of_a_title_has_its_place() -> None:
+    module = read_title("Orrin OM4S-X1 16GB DDR4-3200 SO-DIMM 2Rx8 CL22").fields
+    assert module == {
+        "kind": "memory", "generation": 4, "capacity_gb": 16, "grade_mts": 3200, "module_type": "S", "ranks": 2, "chip_width": 8,
+        "cl": 22, "voltage_mv": 1200,
+    }  # fmt: skip
+    assert read_title("8GB DDR5-4800 SO-DIMM", "X").fields["voltage_mv"] == 1100
+    assert "voltage_mv" not in read_title("8GB PC3-12800 SO-DIMM", "X").fields  # 1.5 V or both: not said
+    radio = read_title("Larkfield LF-9 Wi-Fi 6E M.2 2230 2x2 BT 5.3, key A+E").fields
+    assert radio == {
+        "kind": "radio", "standard": "ax", "width_mm": 22, "length_mm": 30, "keys": ("A", "E"), "streams": 2, "bluetooth": "5.3",
+    }  # fmt: skip
+    drive = read_title("Wherry WX-1 2TB M.2 2280 NVMe Gen4 x4 7,000 MB/s").fields
+    assert (drive["capacity_gb"], drive["generation"], drive["lanes"], drive["read_mb_s"]) == (2000, 4, 4, 7000)
+    assert read_title("960GB 2.5\" SATA SSD 7 mm", "X").fields == {
+        "kind": "bay_drive", "spinning": False, "capacity_gb": 960, "height_um": 7000,
+    }  # fmt: skip
+    assert read_title("5G modem card M.2 3052 key B", "X").fields == {
+        "kind": "cellular", "generation": "5G", "width_mm": 30, "length_mm": 52, "keys": ("B",),
+    }  # fmt: skip
+    assert read_title("Battery 60 Wh 15.4 V", "X").fields == {
+        "kind": "battery",
+        "design_mwh": 60000,
+        "voltage_mv": 15400,
+    }
+    assert read_title("Battery 60 Wh 13.9 V", "X").fields == {
+        "kind": "battery",
+        "design_mwh": 60000,
+    }  # no cells make 13.9
+    assert read_title("256GB mSATA SSD", "X").fields == {
+        "capacity_gb": 256,
+        "kind": "m2_drive",
+        "form": "mini",
+        "interface": "sata",
+    }

@@ -50,6 +50,11 @@ _BARE_LABEL = re.compile(
     r"Funk|Mémoire(?: vive)?|Stockage|Batterie|Processeur))\s+((?:\d|DDR|LPDDR|M\.2|SO-DIMM|Up to|Bis|Max|Wi-?Fi \d|Jusqu|Corvane).*)$"
 )
 _NUMBERED = re.compile(r"\s*(?:slot|steckplatz|emplacement|bay|drive|laufwerk)\s*#?\d\s*", re.I)
+#: A line that begins by naming a place.
+_OPENS = re.compile(
+    r"(?:\S+\s+){0,2}?(?:\S*[- ])?(?:bay|M\.2|SO-DIMM|eMMC|mSATA|WLAN|Wi-?Fi|WWAN|battery|akku|batterie|\w*schacht|baie|memory|RAM|arbeitsspeicher|mémoire)\b",
+    re.I,
+)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
 _CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
@@ -256,7 +261,7 @@ def _is_wrapped(block: list[str]) -> bool:
     small = sum(_is_small(b.strip()) for b in block[1:])
     ends = (
         block[-1].rstrip().endswith(".")
-        and sum(b.rstrip().endswith((".", ":")) for b in block[:-1]) * 3 < len(block) - 1
+        and sum(b.rstrip().endswith((".", ":")) for b in block[:-1]) * 2 < len(block) - 1
     )
     labelled = any(_LABEL.match(b) for b in block[1:])
     return (small > 0 and small * 4 >= len(block) - 1) or ((inside or ends) and not labelled)
@@ -304,6 +309,8 @@ def _is_new(before: str, line: str, short: int) -> bool:
         return False
     if _is_small(text) or re.match(r"(?:GB|Go|TB|mm|Wh|V|MT/s|MHz)\b", text):
         return False
+    if _OPENS.match(text):
+        return True  # "2.5-inch bay, 7 mm" after a row of the drive slot is the bay's own
     return len(before) < short or before.endswith((".", ";", "!", "?", ":")) and len(before) < 60
 
 
