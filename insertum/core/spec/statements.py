@@ -176,7 +176,10 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
             else:
                 yield Statement(sentence, began, label, "sentence", section)
 
+    passed = -1
     for n, line in enumerate(lines):
+        if n <= passed:
+            continue
         cells = list(_cells(line))
         if n in titles:
             yield from said()
@@ -211,6 +214,7 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
                 if not more.startswith((" ", "\t")) or not more.strip() or _STEP.match(more) or _BULLET.match(more):
                     break
                 whole += " " + more.strip()
+                passed = (n if passed < n else passed) + 1
             yield Statement(whole[:MOST_SENTENCE], n + 1, "", "step", section)
             continue
         goes_on = bool(prose) and _is_small(line.lstrip())
