@@ -8,9 +8,10 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Query, Router, UploadedFile
 
 from ..core.base import Frozen, InputError
-from ..core.fit.judge import judge_equipped, kind_fits
+from ..core.fit.judge import Judgement, because, judge_equipped, kind_fits
 from ..core.job.slots import detail
 from ..core.kinds.all import KINDS
+from ..core.known.known import Explained
 from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
@@ -291,6 +292,29 @@ def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PR
                     )
                 )
     return sorted(found, key=lambda g: (g.verdict.rank, g.title, g.slot))
+
+
+class WhyHere(Frozen):
+    """Everything said of a part in one slot of a machine of the library, and what it rests on."""
+
+    judgement: Judgement
+    because: tuple[Explained, ...]
+
+
+@router.get("/parts/{path:number}/why", response={200: WhyHere, 400: Problem, 404: Problem})
+def why_here(
+    request: HttpRequest, number: str, machine: Query[str], configuration: Query[str], slot: Query[str],
+    limits: Query[Limits] = Limits.PROVEN,
+):  # fmt: skip
+    """Why the part does what it does there."""
+    part, whole = parts.part_of(number), machines.machine_of(machine)
+    if part is None or whole is None or isinstance(part, Accessory):
+        return 404, Problem(what=f"no part {number}, or no machine {machine}", where="parts")
+    seen = jobs.sightings_for(machine, configuration)
+    build = build_today(laid_out(whole.configured(configuration), seen), stance=limits, sightings=seen)
+    build.machine.slot(slot)
+    judged = judge_equipped(build, slot, part, [p for p in parts.catalogue() if isinstance(p, Accessory)])
+    return WhyHere(judgement=judged, because=because(build, judged))
 
 
 @router.get("/parts/{path:number}", response={200: PartPage, 404: Problem})

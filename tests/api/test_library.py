@@ -618,3 +618,14 @@ def test_the_mark_up_is_what_plans_reckon_with_and_the_catalogue_keeps_what_part
     for bad in (-1, 501, "x"):
         assert client.put("/api/workshop", {"markup_percent": bad}, content_type="application/json").status_code == 422
     assert client.get("/api/workshop").json() == {"markup_percent": 15}
+
+
+def test_why_opens_from_a_part_s_own_page(client) -> None:
+    lines = client.get("/api/parts/QB5-2T0-80BMS/machines").json()
+    line = next(x for x in lines if x["verdict"] in ("measure_first", "held_back"))
+    where = {k: line[k] for k in ("machine", "configuration", "slot")}
+    why = client.get("/api/parts/QB5-2T0-80BMS/why", where).json()
+    assert why["judgement"]["verdict"] == line["verdict"] and why["judgement"]["findings"] and why["because"]
+    assert client.get("/api/parts/QB5-2T0-80BMS/why", where | {"slot": "nowhere"}).status_code == 400
+    assert client.get("/api/parts/NEVER/why", where).status_code == 404
+    assert client.get("/api/parts/QB5-2T0-80BMS/why", where | {"machine": "none"}).status_code == 404

@@ -96,3 +96,12 @@ def test_a_slot_is_dragged_undone_and_one_configuration_edited(desk: Page) -> No
     expect(differs).to_contain_text("Strand 15 mk I")
     differs.get_by_label("Facts below are those of").select_option("mk1-rill-310")
     expect(desk.get_by_text("Sound as it stands.")).to_be_visible()
+
+
+def test_why_opens_beside_every_machine_a_part_goes_in(desk: Page) -> None:
+    desk.goto("/parts/QB5-2T0-80BMS")
+    row = desk.get_by_role("row").filter(has_text="Strand 15 mk II").filter(has_text="Drive 1")
+    row.get_by_role("button", name=re.compile("^Why in")).click()
+    expect(row.get_by_role("link", name=re.compile(r"^(m2|card|drive)\.")).first).to_be_visible()
+    row.get_by_role("button", name=re.compile("^Why in")).click()
+    expect(row.get_by_role("link", name=re.compile(r"^(m2|card|drive)\."))).to_have_count(0)

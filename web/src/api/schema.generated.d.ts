@@ -1183,6 +1183,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/{number}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why Here
+         * @description Why the part does what it does there.
+         */
+        get: operations["insertum_api_parts_why_here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/{number}": {
         parameters: {
             query?: never;
@@ -7698,6 +7718,15 @@ export interface components {
             extra_minor: number;
         };
         /**
+         * WhyHere
+         * @description Everything said of a part in one slot of a machine of the library, and what it rests on.
+         */
+        WhyHere: {
+            judgement: components["schemas"]["Judgement"];
+            /** Because */
+            because: components["schemas"]["Explained"][];
+        };
+        /**
          * PartPage
          * @description ``cells`` is the part by its columns, as people write them; an empty one is unknown.
          */
@@ -10370,6 +10399,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GoesIn"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_why_here: {
+        parameters: {
+            query: {
+                machine: string;
+                configuration: string;
+                slot: string;
+                limits?: "documented" | "controller" | "proven" | "open";
+            };
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyHere"];
                 };
             };
             /** @description Bad Request */

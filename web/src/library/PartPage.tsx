@@ -60,7 +60,7 @@ export function PartPage() {
                 </select>
               </div>
               <ErrorNote error={goes.error} />
-              <GoesIn lines={goes.data ?? []} />
+              <GoesIn lines={goes.data ?? []} part={number} limits={limits} />
               {goes.data && !goes.data.length && <p className="text-ink-2">No slot of this kind in the library.</p>}
             </section>
             <section className="card p-3">
@@ -108,7 +108,10 @@ export function PartPage() {
   )
 }
 
-function GoesIn({ lines }: { lines: readonly Schemas['GoesIn'][] }) {
+type Where = { lines: readonly Schemas['GoesIn'][]; part: string; limits: string }
+
+function GoesIn({ lines, part, limits }: Where) {
+  const [open, setOpen] = useState('')
   return (
     <table className="w-full">
       <tbody>
@@ -131,7 +134,16 @@ function GoesIn({ lines }: { lines: readonly Schemas['GoesIn'][] }) {
                   {g.short}
                   {g.extra_minor > 0 && `, + ${money(g.extra_minor)}`}
                 </span>
+                <Button
+                  kind="quiet"
+                  aria-expanded={open === keyOf(g)}
+                  aria-label={`Why in ${g.title}, ${g.slot_name}`}
+                  onClick={() => setOpen(open === keyOf(g) ? '' : keyOf(g))}
+                >
+                  why
+                </Button>
               </span>
+              {open === keyOf(g) && <WhyHere line={g} part={part} limits={limits} />}
             </td>
           </tr>
         ))}
@@ -168,6 +180,48 @@ function History({ offer, points }: { offer: Schemas['OfferView']; points: reado
           {money(low)} to {money(Math.max(...prices))}, {points.length} times seen
         </div>
       )}
+    </div>
+  )
+}
+
+const keyOf = (g: Schemas['GoesIn']) => `${g.machine}/${g.configuration}/${g.slot}`
+
+/** Every finding of a part in one slot of the library, and the claims it rests on. */
+function WhyHere({ line, part, limits }: { line: Schemas['GoesIn']; part: string; limits: string }) {
+  const { machine, configuration, slot } = line
+  const { data, error } = useQuery({
+    queryKey: ['part', part, 'why', machine, configuration, slot, limits],
+    queryFn: () =>
+      answer(
+        client.GET('/api/parts/{number}/why', {
+          params: { path: { number: part }, query: { machine, configuration, slot, limits: limits as 'proven' } },
+        }),
+      ),
+  })
+  if (!data) return <ErrorNote error={error} />
+  return (
+    <div className="mt-1 text-[12.5px]">
+      <ul>
+        {data.judgement.findings?.map((f, i) => (
+          <li key={i}>
+            <span className={VERDICTS[f.verdict].text}>{f.says}</span> {f.remedy}{' '}
+            <span className="text-ink-2 num">{(f.evidence ?? []).join(' · ')}</span>{' '}
+            <Link className="text-ink-2 num text-[11px] underline" to={`/rules#${f.rule}`}>
+              {f.rule}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {data.because.map((e) => (
+        <div key={e.place} className="border-hair border-t py-0.5">
+          {e.label}: <span className="num font-semibold">{e.value}</span>
+          {(e.steps ?? []).map((s) => (
+            <div key={s} className="text-ink-2 num pl-3 text-[11.5px]">
+              {s}
+            </div>
+          ))}
+        </div>
+      ))}
     </div>
   )
 }

@@ -64,6 +64,48 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
               ×
             </Button>
           </div>
+          <div className="mt-1 flex flex-wrap items-center gap-1.5 text-[12.5px]">
+            <input
+              aria-label="Screw length, mm"
+              placeholder="mm long"
+              className="num w-20"
+              value={text(o['length_mm'])}
+              onChange={(e) =>
+                set(i, {
+                  length_mm: e.target.value.trim() ? Number(e.target.value.replace(',', '.')) || e.target.value : null,
+                })
+              }
+            />
+            <label className="flex items-center gap-1">
+              <input
+                type="checkbox"
+                checked={o['captive'] === true}
+                onChange={(e) => set(i, { captive: e.target.checked })}
+              />
+              captive
+            </label>
+            <input
+              aria-label="Where"
+              placeholder="where"
+              className="w-36"
+              value={text(o['place'])}
+              onChange={(e) => set(i, { place: e.target.value })}
+            />
+            <input
+              aria-label="Hint"
+              placeholder="a hint for the bench"
+              className="min-w-40 flex-1"
+              value={text(o['hint'])}
+              onChange={(e) => set(i, { hint: e.target.value })}
+            />
+            <input
+              aria-label="Caution"
+              placeholder="a caution"
+              className="min-w-40 flex-1"
+              value={text(o['caution'])}
+              onChange={(e) => set(i, { caution: e.target.value })}
+            />
+          </div>
           <div className="mt-1 flex flex-wrap items-center gap-x-3 text-[12.5px]">
             <span className="text-ink-2">after</span>
             {obstacles
