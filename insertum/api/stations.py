@@ -5,8 +5,10 @@ import io
 import segno
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
+from pydantic import Field
 
 from ..core.base import Frozen, InputError
+from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
 from ..core.machine.shape import BaySlot, DriveSlot
 from ..core.plan.need import UNITS
@@ -89,6 +91,17 @@ def bench(request: HttpRequest, number: int):
         seconds_left=sum(s.seconds for s in sheet.steps if s.id not in done),
         locked=f"The safety key is shut: {', '.join(g.title.lower() for g in waiting)}." if waiting else "",
     )
+
+
+class ScannedLabel(Frozen):
+    text: str = Field(max_length=400)
+
+
+@router.post("/jobs/{int:number}/bench/scan", response={200: Scanned, 400: Problem, 404: Problem})
+def scan(request: HttpRequest, number: int, body: ScannedLabel):
+    """Is what was scanned the planned part? Nothing is ticked by it."""
+    desk = jobs.desk_of(number)
+    return scanned(body.text, [s.number for s in desk.sheet().steps if s.number], desk.parts)
 
 
 class Changed(Frozen):

@@ -546,6 +546,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/bench/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scan
+         * @description Is what was scanned the planned part? Nothing is ticked by it.
+         */
+        post: operations["insertum_api_stations_scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/prove": {
         parameters: {
             query?: never;
@@ -6719,6 +6739,26 @@ export interface components {
             locked: string;
         };
         /**
+         * Scanned
+         * @description ``number`` is the part the label names, "" where it names none.
+         */
+        Scanned: {
+            /** Number */
+            number: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "planned" | "other" | "unknown";
+            /** Says */
+            says: string;
+        };
+        /** ScannedLabel */
+        ScannedLabel: {
+            /** Text */
+            text: string;
+        };
+        /**
          * Changed
          * @description A slot the plan changed, and the part that went in.
          */
@@ -9179,6 +9219,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_scan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScannedLabel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scanned"];
                 };
             };
             /** @description Bad Request */

@@ -75,22 +75,28 @@ function Scan({
 }) {
   const [text, setText] = useState('')
   const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
-  const bare = (t: string) => t.toUpperCase().replace(/[^A-Z0-9]/g, '')
-  const scan = () => {
-    const mine = steps.filter((s) => s.number && bare(text).includes(bare(s.number)))
-    const open = mine.find((s) => !done[s.id])
-    if (open) onTick(open.id)
-    setSaid(
-      open
-        ? { ok: true, says: `${open.number} is planned here: ticked “${open.text}”` }
-        : mine.length
-          ? { ok: true, says: `${mine[0]!.number} is fitted already.` }
-          : {
-              ok: false,
-              says: `${text} is not a part of this plan. Read its label against the plan before it goes in.`,
-            },
-    )
+  const number = useJobNumber()
+  // The server reads the label: a longer number is another part, though the planned one's stands inside it.
+  const scan = async (label: string) => {
     setText('')
+    try {
+      const found = await answer(
+        client.POST('/api/jobs/{number}/bench/scan', { params: { path: { number } }, body: { text: label } }),
+      )
+      const mine = steps.filter((s) => s.number && s.number === found.number)
+      const open = mine.find((s) => !done[s.id])
+      if (open) onTick(open.id)
+      setSaid({
+        ok: found.outcome === 'planned',
+        says: open
+          ? `${found.says}: ticked “${open.text}”`
+          : mine.length
+            ? `${found.number} is fitted already.`
+            : found.says,
+      })
+    } catch (e) {
+      setSaid({ ok: false, says: (e as Error).message })
+    }
   }
   if (!steps.some((s) => s.number)) return null
   return (
@@ -98,7 +104,7 @@ function Scan({
       className="no-print mb-2 flex items-center gap-3"
       onSubmit={(e) => {
         e.preventDefault()
-        if (bare(text)) scan()
+        if (text.trim()) void scan(text)
       }}
     >
       <input
