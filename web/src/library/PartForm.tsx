@@ -65,7 +65,7 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
           </Labelled>
         ))}
       </div>
-      <ErrorNote error={save.error} />
+      <ErrorNote error={save.error} labels={Object.fromEntries(fields.map((f) => [f.name, f.label]))} />
       <Button type="submit" kind="main" disabled={save.isPending || !(cells['number'] ?? '').trim()}>
         {isNew ? 'Take it in' : 'Keep it'}
       </Button>{' '}

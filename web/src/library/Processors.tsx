@@ -141,6 +141,8 @@ export function ProcessorPage() {
   )
 }
 
+const LABELS = Object.fromEntries(FIELDS.map((f) => [f.name, f.label]))
+
 function Sheet({ id, start }: { id: string; start: Form }) {
   const cache = useQueryClient()
   const go = useNavigate()
@@ -176,7 +178,7 @@ function Sheet({ id, start }: { id: string; start: Form }) {
         </div>
       ))}
       <div className="col-span-2">
-        <ErrorNote error={save.error} />
+        <ErrorNote error={save.error} labels={LABELS} />
         <Button kind="main" type="submit" disabled={save.isPending || !form.name.trim() || !form.maker.trim()}>
           {id ? 'Save it for all its machines' : 'Add it'}
         </Button>

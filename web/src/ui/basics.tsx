@@ -67,9 +67,9 @@ export function Trouble({ problem, onClose }: { problem: Problem; onClose?: () =
   )
 }
 
-export function ErrorNote({ error }: { error: Error | null }) {
+export function ErrorNote({ error, labels }: { error: Error | null; labels?: Readonly<Record<string, string>> }) {
   if (!error) return null
-  if (error instanceof Refused) return <Trouble problem={error.problem} />
+  if (error instanceof Refused) return <Trouble problem={labelled(error.problem, labels)} />
   return (
     <Trouble
       problem={{
@@ -80,6 +80,12 @@ export function ErrorNote({ error }: { error: Error | null }) {
       }}
     />
   )
+}
+
+/** A problem whose place is told by the words on the screen rather than by the file's. */
+export function labelled(problem: Problem, labels: Readonly<Record<string, string>> = {}): Problem {
+  const where = problem.where.replace(/[a-z][a-z0-9_]*/g, (word) => labels[word] ?? word)
+  return { ...problem, where }
 }
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
