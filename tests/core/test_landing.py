@@ -7,6 +7,8 @@ from insertum.core.spec.land import landed, page
 from insertum.core.spec.read import read_spec
 from insertum.core.survey.start import Started, started
 
+from . import made
+
 PAGE = """Memory: 8 GB LPDDR4X-4266 soldered, one SO-DIMM socket, DDR4, 40 GB in all
 Two modules run at 2666 MT/s.
 Drive slot: M.2 2242/2280, key M, PCIe 4.0 x4, SATA 6 Gb/s, drives up to 2 TB
@@ -114,6 +116,16 @@ def test_a_heading_that_names_no_processor_begins_a_configuration_of_its_own() -
     ]
     limits = [[c.value for c in m.configured(c.id).memory.total_limit_gb.claims] for c in m.configurations]
     assert limits == [[], [24], [40]]
+
+
+def test_a_year_is_found_by_its_mark_and_no_other_is() -> None:
+    strand = Machine.model_validate_json((made.DEMO / "machines" / "veyra-strand-15.json").read_text())
+    m = take(strand, "In contrast to the mk I, the mk II runs memory at 2666 MT/s.")
+    new = [
+        [c.value for c in m.configured(c.id).memory.speed_mts.claims if c.note.startswith("“")]
+        for c in m.configurations
+    ]
+    assert [c.name for c in m.configurations] == ["Strand 15 mk I", "Strand 15 mk II"] and new == [[], [2666]]
 
 
 def test_what_is_said_of_all_stands_beside_what_one_says_differently() -> None:

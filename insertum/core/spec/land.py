@@ -296,7 +296,9 @@ def _configuration(machine: Machine, named: str) -> Configuration | None:
         processor = folded(c.processor)
         if processor and processor != "unknown" and (processor.endswith(wanted) or wanted.endswith(processor)):
             return c
-        if folded(c.name) in (wanted, "") or wanted.endswith(folded(c.name)) and len(machine.configurations) > 1:
+        name = folded(c.name)
+        several = len(machine.configurations) > 1 and name
+        if name == wanted or (several and (wanted.endswith(name) or name.endswith(wanted))):
             return c
     return None
 

@@ -58,7 +58,9 @@ _OPENS = re.compile(
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
 _CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
-_ABBREVIATED = re.compile(r"\b(?:max|min|ca|approx|incl|inkl|bzw|typ|no|nr|vs|resp|env|rev|gen|ver|e\.g|i\.e|z\.B|M|u\.a)\.$", re.I)
+_ABBREVIATED = re.compile(
+    r"\b(?:max|min|ca|approx|incl|inkl|bzw|typ|no|nr|vs|resp|env|rev|gen|ver|e\.g|i\.e|z\.B|M|u\.a)\.$", re.I
+)
 
 
 def normalised(text: str) -> str:
