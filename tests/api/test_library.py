@@ -601,6 +601,11 @@ def test_two_people_edit_one_machine_and_both_keep_their_words(client, colleague
     assert last["memory"]["graphics_share_mb"][0]["value"] == 512
     assert post(client, "/api/machines/edited", {"machine": {**base, "width_mm": -1}, "base": base}, "put")[0] == 400
     assert post(client, "/api/machines/edited", {"machine": base, "base": {**base, "id": "gone"}}, "put")[0] == 400
+    strand = client.get("/api/machines/veyra-strand-15/data").json()
+    renamed = {"machine": {**base, "id": "veyra-strand-15"}, "base": base, "mine": True}
+    status, problem = post(client, "/api/machines/edited", renamed, "put")
+    assert status == 400 and problem["where"] == "machine, id"  # another machine would have been lost under it
+    assert client.get("/api/machines/veyra-strand-15/data").json() == strand
 
 
 def test_the_mark_up_is_what_plans_reckon_with_and_the_catalogue_keeps_what_parts_cost(client) -> None:

@@ -121,3 +121,21 @@ def test_a_library_with_a_bad_row_is_refused_whole(client) -> None:
     assert bring(client, file["machines"], workshop="T")[0] == 400
     assert bring(client, b"{", workshop="T")[0] == 400
     assert "whose" in bring(client, {**file, "machines": file["machines"][3:]})[1]["what"]
+
+
+def test_two_processors_of_one_name_are_refused_because_machines_would_carry_neither(client) -> None:
+    page = client.get("/api/processors/corvane-beck-680").json()["processor"]
+    status, problem = post(client, "/api/processors/saved", page | {"name": "corvane beck-540"}, "put")
+    assert status == 400 and "corvane-beck-540" in problem["what"]
+    rows = json.loads(client.get("/api/processors/file").content)["processors"]
+    file = SimpleUploadedFile("p.json", json.dumps([rows[0] | {"id": "another"}]).encode())
+    assert client.post("/api/processors/import", {"file": file}).status_code == 400
+    assert client.get("/api/processors/corvane-beck-680").json()["processor"]["name"] == "Corvane Beck 680"
+    assert not models.Processor.objects.filter(slug="another").exists()
+
+
+def test_a_workshop_is_named_so_that_it_can_be_read(client) -> None:
+    file = json.loads(client.get("/api/machines/library/file").content)
+    for name in ("x" * 61, "Tern\u202eLane", "a\x07b"):
+        assert bring(client, file, workshop=name, take="true")[0] == 400
+    assert bring(client, file, workshop="x" * 60)[0] == 200

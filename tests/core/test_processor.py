@@ -116,3 +116,18 @@ def test_figures_no_data_sheet_holds_are_refused(change: dict[str, object], soun
     else:
         with pytest.raises(ValidationError):
             Processor.model_validate(data)
+
+
+def test_naming_a_processor_takes_nothing_away_that_follows_from_the_maker_s_total() -> None:
+    """32 GB in all for two like sockets: each takes 16 at least, whatever the controller could do (rules.md section 2)."""
+    data = machine("Beck 540").model_dump(mode="json")
+    data["memory"]["total_limit_gb"] = [{"value": 32, "source": "documented"}]
+    plain = Machine.model_validate(data)
+    for m in (plain, dressed(plain, [BECK])):
+        known = as_delivered(m.configured("beck-540"), Limits.PROVEN)
+        assert [known.limit(s.id, "limit_gb").at_least for s in known.sockets] == [16, 16]
+    known = as_delivered(dressed(plain, [BECK]).configured("beck-540"), Limits.CONTROLLER)
+    assert [known.limit(s.id, "limit_gb").value for s in known.sockets] == [32, 32]
+    data["slots"][0]["limit_gb"] = [{"value": 8, "source": "documented"}]  # a claim that tells them apart
+    apart = as_delivered(dressed(Machine.model_validate(data), [BECK]).configured("beck-540"), Limits.PROVEN)
+    assert [apart.limit(s.id, "limit_gb").at_least for s in apart.sockets] == [0, 0]

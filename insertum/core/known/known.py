@@ -67,6 +67,12 @@ class Densities:
     steps: tuple[str, ...] = ()
 
 
+def _told_here(fact: Fact[int]) -> bool:
+    """Does a claim speak of this machine? A processor's data sheet holds for all its sockets alike, and others' reports
+    for none: neither takes away what follows from the maker's total."""
+    return any(c.source not in (Source.CONTROLLER, Source.REPORTED) for c in fact.claims)
+
+
 @dataclass(frozen=True, eq=False)
 class Known:
     """What is known of ``machine``. Two are the same only where they are the same object."""
@@ -424,12 +430,12 @@ class Known:
     def _socket_limit(self, place: str, runs: int) -> Limit:
         fact = self._shape(place).limit_gb
         stated = self._pick(fact, runs)
-        alike = [s for s in self.sockets if not s.limit_gb.claims]
+        alike = [s for s in self.sockets if not _told_here(s.limit_gb)]
         if alike == list(self.sockets):
             # Like sockets take like modules unless a claim tells them apart.
             runs = max([runs, *(b.least or 0 for s in alike for b in self.bounds.get((s.id, "limit_gb"), ()))])
             stated = self._pick(fact, runs)
-        if stated.value is not None or fact.claims or not self.total_is_its_own:
+        if stated.value is not None or _told_here(fact) or not self.total_is_its_own:
             return stated
         total = self._own_total()
         if total.value is None:
@@ -447,7 +453,7 @@ class Known:
         memory = self.machine.memory
         running = self._running_gb
         stated = self._pick(memory.total_limit_gb, running)
-        if stated.value is not None or memory.total_limit_gb.claims:
+        if stated.value is not None or _told_here(memory.total_limit_gb):
             return stated
         # Where no total is told, what all sockets take bounds it from below.
         sizes = [self.limit(s.id, "limit_gb") for s in self.sockets]

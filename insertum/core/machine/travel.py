@@ -13,6 +13,8 @@ from .claim import Fact, Source
 from .processor import Processor, claims_of, named_by
 from .shape import Configuration, Configured, Machine
 
+_LONGEST_NAME = 60
+
 
 class Brought(Frozen):
     """One thing that would come in, or that is only shown. ``ours`` is what our library says there."""
@@ -37,6 +39,12 @@ def unpack(
     workshop: str,
 ) -> Parcel:  # fmt: skip
     """What of a library comes in. Raises :class:`InputError` where nobody is named."""
+    if len(workshop) > _LONGEST_NAME or not workshop.isprintable():
+        raise InputError(
+            f"a workshop's name has at most {_LONGEST_NAME} characters, all of them to be seen",
+            "other library",
+            "Type it.",
+        )
     if not workshop.strip():
         raise InputError("whose library is it?", "other library", "Name the workshop: its claims are kept under it.")
     known = {m.id: m for m in ours}

@@ -120,6 +120,10 @@ def save_edited(mine: dict[str, Any], base: dict[str, Any], prefer: bool, who: A
     theirs = machine_file(slug)
     if theirs is None:
         raise InputError(f"{slug} is no longer in the library", "machine", "Save it under another id.")
+    if mine.get("id") != slug:
+        raise InputError(
+            f"this machine is {slug} in the library, and jobs name it so", "machine, id", "Copy it to begin another."
+        )
     now = theirs.model_dump(mode="json")
     found = merged(base, mine, now)
     if found.conflicts and not prefer:

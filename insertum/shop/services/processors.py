@@ -6,6 +6,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
+from ...core.identify.match import folded
 from ...core.machine.processor import Processor
 from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
@@ -43,6 +44,7 @@ def save_processor(data: Any, who: AbstractBaseUser | None, new: bool = False) -
         if new and models.Processor.objects.filter(slug=processor.id).exists():
             raise InputError(f"{processor.name} is in the library already", "processor, name", "Open it there.")
         _store(processor, who, "added" if new else "edited")
+        _one_of_each_name()
     return processor
 
 
@@ -69,7 +71,16 @@ def import_processors(text: str, where: str, who: AbstractBaseUser | None) -> Pr
     with transaction.atomic():
         for p in found:
             done[_store(p, who, f"imported from {where}")].append(p.id)
+        _one_of_each_name()
     return ProcessorReport(**{k: tuple(v) for k, v in done.items()})
+
+
+def _one_of_each_name() -> None:
+    """Raises :class:`InputError` where two records have one name: machines that name it would carry neither's claims."""
+    seen: dict[str, str] = {}
+    for slug, name in models.Processor.objects.values_list("slug", "name"):
+        if (other := seen.setdefault(folded(name), slug)) != slug:
+            raise InputError(f"{name} is {other} and {slug}", "processor, name", "One of them has another name.")
 
 
 def _store(processor: Processor, who: AbstractBaseUser | None, what: str) -> str:

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { Because } from '../ui/Because'
 import { LIMITS, money, VERDICTS } from '../words'
 import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
@@ -88,7 +89,11 @@ export function PartPage() {
                   <div key={f.name} className="flex justify-between gap-3">
                     <span className="text-ink-2">{f.label}</span>
                     <span className={`num text-right ${data.cells[f.name] ? '' : 'text-measure'}`}>
-                      {data.cells[f.name] ? `${data.cells[f.name]} ${f.unit}` : 'unknown'}
+                      {data.cells[f.name]
+                        ? `${data.cells[f.name]} ${f.name === 'selling' ? '' : f.unit}`
+                        : f.name === 'selling'
+                          ? 'by the mark-up'
+                          : 'unknown'}
                     </span>
                   </div>
                 ))
@@ -212,16 +217,7 @@ function WhyHere({ line, part, limits }: { line: Schemas['GoesIn']; part: string
           </li>
         ))}
       </ul>
-      {data.because.map((e) => (
-        <div key={e.place} className="border-hair border-t py-0.5">
-          {e.label}: <span className="num font-semibold">{e.value}</span>
-          {(e.steps ?? []).map((s) => (
-            <div key={s} className="text-ink-2 num pl-3 text-[11.5px]">
-              {s}
-            </div>
-          ))}
-        </div>
-      ))}
+      <Because because={data.because} />
     </div>
   )
 }

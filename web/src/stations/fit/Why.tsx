@@ -5,6 +5,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { useJobNumber } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { Button, ErrorNote } from '../../ui/basics'
+import { Because } from '../../ui/Because'
 import { money, VERDICTS } from '../../words'
 import { MeasureButton } from '../survey/Measure'
 import { factOf } from './Fit'
@@ -95,21 +96,7 @@ function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation']
       {!!why.because.length && (
         <details className="mt-1 text-[12.5px]">
           <summary className="text-ink-2 cursor-pointer">What it rests on</summary>
-          <dl>
-            {why.because.map((e) => (
-              <div key={e.place} className="border-hair border-t py-0.5">
-                <dt>
-                  {e.label}: <span className="num font-semibold">{e.value}</span>
-                  {e.conflict && <span className="text-refused"> claims disagree</span>}
-                </dt>
-                {(e.steps ?? []).map((s) => (
-                  <dd key={s} className="text-ink-2 num pl-3 text-[11.5px]">
-                    {s}
-                  </dd>
-                ))}
-              </div>
-            ))}
-          </dl>
+          <Because because={why.because} />
         </details>
       )}
     </>
