@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz
+.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -56,6 +56,9 @@ shots: web ## take docs/screenshots anew from the demo data
 
 bench: install ## print the benchmarks' ratios
 	@for b in benchmarks/*.py; do $(PY) $$b; done
+
+planexact: install ## the planner against brute force on thousands of cases
+	@INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py
 
 soundness: install ## 20,000 random pairs: nothing is said that is not so
 	@INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py

@@ -18,7 +18,7 @@ from .core.fit.judge import Judgement, because, judge_equipped
 from .core.machine.claim import Limits
 from .core.machine.part import Accessory
 from .core.machine.shape import Machine
-from .core.plan.planner import plan
+from .core.plan.answer import plan
 from .core.plan.request import PlanRequest
 from .core.prove.compare import compare
 from .core.prove.expect import Expected

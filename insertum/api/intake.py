@@ -9,8 +9,7 @@ from ..core.intake.load import LoadSays
 from ..core.intake.presets import PRESETS
 from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.intake.triage import Complaint, Triage, Tried
-from ..core.plan.need import UNITS
-from ..core.plan.report import LABELS
+from ..core.plan.need import LABELS, UNITS
 from ..formats.checked import text_of
 from ..shop.services import jobs, triage
 from .download import download

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Query, Router, UploadedFile
+from pydantic import Field
 
 from ..core.base import Frozen, InputError
 from ..core.fit.judge import Judgement, because, judge_equipped, kind_fits
@@ -199,6 +200,7 @@ class OnShelfChange(Frozen):
     erased_note: str = ""
     state: str
     note: str = ""
+    price_minor: int | None = Field(None, ge=0, le=1_000_000_000)
 
 
 class ShelfView(Frozen):
@@ -227,7 +229,7 @@ def put_on_shelf(request: HttpRequest, body: ToShelf):
 
 @router.post("/shelf/{int:id}", response={200: ShelfView, 400: Problem})
 def change_on_shelf(request: HttpRequest, id: int, body: OnShelfChange):
-    shelf.change(id, body.condition, body.erased, body.erased_note, body.state, body.note)
+    shelf.change(id, body.condition, body.erased, body.erased_note, body.state, body.note, body.price_minor)
     return _shelf()
 
 

@@ -10,50 +10,15 @@ from pydantic import Field
 from ..core.base import Frozen, InputError
 from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
-from ..core.machine.shape import BaySlot, DriveSlot
-from ..core.plan.need import UNITS
-from ..core.plan.report import LABELS
-from ..core.plan.request import Plan, PlanPoint
+from ..core.plan.result import PlanPoint
 from ..core.prepare.gates import Gate
 from ..core.prove.compare import ProofReport
 from ..core.prove.expect import Expected
 from ..demo import laptop
-from ..shop.services import jobs, plan_job
-from .jobs import JobView, view_of
-from .shapes import NeedView, Problem
+from ..shop.services import jobs
+from .shapes import Problem
 
 router = Router()
-
-
-class PlanStation(Frozen):
-    """The answer, the build in hand from Fit as a plan of its own, and whether it may be chosen."""
-
-    answer: Plan
-    own: plan_job.OwnPlan | None
-    needs: tuple[NeedView, ...]
-    boot_slots: tuple[str, ...]
-
-
-@router.get("/jobs/{int:number}/plan", response={200: PlanStation, 400: Problem, 404: Problem})
-def plan(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    answer, own = plan_job.plan_for(desk)
-    return PlanStation(
-        answer=answer,
-        own=own,
-        needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
-        boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
-    )
-
-
-class Picked(Frozen):
-    stance: str
-    index: int | None = None
-
-
-@router.post("/jobs/{int:number}/plan", response={200: JobView, 400: Problem, 404: Problem})
-def choose(request: HttpRequest, number: int, body: Picked):
-    return view_of(plan_job.choose_plan(number, body.stance, body.index, request.user))
 
 
 class PrepareView(Frozen):

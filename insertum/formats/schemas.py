@@ -13,7 +13,8 @@ from ..core.fit.rulebook import RULES
 from ..core.job.shape import Job
 from ..core.machine.processor import Processor
 from ..core.machine.shape import Machine
-from ..core.plan.request import Plan, PlanRequest
+from ..core.plan.request import PlanRequest
+from ..core.plan.result import Plan
 from ..core.prove.expect import Expected
 from ..core.reading import Reading
 from .parts import PART

@@ -3,11 +3,69 @@
 The spec is the core's shape; nothing of it is copied into columns but what is searched or sorted.
 """
 
+from typing import Any
+
 from django.conf import settings
-from django.db import models
+from django.db import models, transaction
 
 
-class Machine(models.Model):
+class Revision(models.Model):
+    """How often a table has been changed: caches key on it, never on a clock."""
+
+    name = models.CharField(unique=True, max_length=40)
+    count = models.BigIntegerField(default=0)
+
+
+def bump(table: type[models.Model]) -> None:
+    """Count a change of a table, in the transaction that makes it."""
+    name = table._meta.model_name
+    if not Revision.objects.filter(name=name).update(count=models.F("count") + 1):
+        Revision.objects.create(name=name, count=1)
+
+
+class CountedRows(models.QuerySet[Any]):
+    """Rows whose every change is counted, however it is made."""
+
+    def _counted(self, change: Any) -> Any:
+        with transaction.atomic():
+            found = change()
+            bump(self.model)
+        return found
+
+    def bulk_create(self, *args: Any, **kw: Any) -> Any:
+        return self._counted(lambda: super(CountedRows, self).bulk_create(*args, **kw))
+
+    def bulk_update(self, *args: Any, **kw: Any) -> Any:
+        return self._counted(lambda: super(CountedRows, self).bulk_update(*args, **kw))
+
+    def update(self, **kw: Any) -> Any:
+        return self._counted(lambda: super(CountedRows, self).update(**kw))
+
+    def delete(self) -> Any:
+        return self._counted(super().delete)
+
+
+class Counted(models.Model):
+    """A row of a table that caches rest on."""
+
+    objects = CountedRows.as_manager()
+
+    class Meta:
+        abstract = True
+
+    def save(self, *args: Any, **kw: Any) -> None:
+        with transaction.atomic():
+            super().save(*args, **kw)
+            bump(type(self))
+
+    def delete(self, *args: Any, **kw: Any) -> Any:
+        with transaction.atomic():
+            found = super().delete(*args, **kw)
+            bump(type(self))
+        return found
+
+
+class Machine(Counted):
     slug = models.SlugField(unique=True, max_length=80)
     maker = models.CharField(max_length=80)
     name = models.CharField(max_length=120)
@@ -18,7 +76,7 @@ class Machine(models.Model):
         ordering = ["maker", "name"]
 
 
-class Part(models.Model):
+class Part(Counted):
     number = models.CharField(unique=True, max_length=80)
     kind = models.CharField(max_length=20, db_index=True)
     maker = models.CharField(max_length=80, blank=True)
@@ -99,7 +157,7 @@ class ClaimReview(models.Model):
         ordering = ["-id"]
 
 
-class Sighting(models.Model):
+class Sighting(Counted):
     """What was seen of a part in a slot of one configuration; the spec is the core's shape."""
 
     machine = models.CharField(max_length=80, db_index=True)
@@ -115,7 +173,7 @@ class Sighting(models.Model):
         ordering = ["id"]
 
 
-class Complaint(models.Model):
+class Complaint(Counted):
     """One entry of the workshop's triage list."""
 
     slug = models.SlugField(unique=True, max_length=40)
@@ -126,7 +184,7 @@ class Complaint(models.Model):
         ordering = ["place", "slug"]
 
 
-class ShelfPart(models.Model):
+class ShelfPart(Counted):
     """A part taken out and kept: where it came from, its condition, and, for a drive, what became of
     the data on it."""
 
@@ -138,6 +196,7 @@ class ShelfPart(models.Model):
     condition = models.CharField(max_length=20, default="good")
     erased = models.CharField(max_length=20, default="no data")
     erased_note = models.CharField(max_length=300, blank=True)
+    price_minor = models.PositiveIntegerField(null=True)
     state = models.CharField(max_length=20, default="on the shelf", db_index=True)
     note = models.CharField(max_length=300, blank=True)
     who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
@@ -160,7 +219,7 @@ class PricePoint(models.Model):
         ordering = ["at", "id"]
 
 
-class Processor(models.Model):
+class Processor(Counted):
     slug = models.SlugField(unique=True, max_length=80)
     maker = models.CharField(max_length=60)
     name = models.CharField(max_length=80)
@@ -196,7 +255,7 @@ class SupplierLayout(models.Model):
         ordering = ["shop"]
 
 
-class Workshop(models.Model):
+class Workshop(Counted):
     """The workshop's own settings, one row."""
 
     spec = models.JSONField()

@@ -294,7 +294,7 @@ def test_a_fault_mended_is_a_benefit_of_its_own(client) -> None:
     enough = client.get("/api/jobs/147/plan").json()["answer"]["stances"][0]["plan"]
     assert "AP-ST52" in {c["part"] for c in enough["changes"]}  # the same pack anew
     fault = next(n for n in enough["needs"] if n["need"] == "fault:battery")
-    assert (fault["met_today"], fault["met_after"]) == (0, 1)
+    assert (fault["met_today"], fault["met_after"]) == ([0, 0], [1, 1])
 
 
 def test_what_is_fitted_can_be_corrected(client) -> None:

@@ -58,7 +58,7 @@ def test_the_planner_counts_it_no_other_way(policy, cost) -> None:
         "parts": [NEW], "needs": [need], "use": {}, "terms": TERMS, "as_usual": True,
     }  # fmt: skip
     front = Planner(PlanRequest.model_validate(asked)).front()
-    assert [(p.cost, p.option.names) for p in front if p.option.names] == [(cost, ("NEW",))]
+    assert [(p.cost, p.option.order[1]) for p in front if p.option.picks] == [(cost, ("NEW",))]
 
 
 def test_an_empty_slot_gives_no_credit() -> None:

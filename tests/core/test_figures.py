@@ -11,8 +11,8 @@ from insertum.core.known.domain import at_least
 from insertum.core.known.evidence import Signs
 from insertum.core.known.school import proven_value
 from insertum.core.machine.claim import Claim, Fact, Source
+from insertum.core.plan.answer import plan
 from insertum.core.plan.need import Need
-from insertum.core.plan.planner import plan
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.tally import tally
 from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
@@ -190,8 +190,8 @@ def test_the_highest_value_proven_counts(claims, value) -> None:
     [(12, 3, 1.404928, 140.4928), (25, 2, 1.5625, 156.25), (0, 5, 1, 100), (50, 0, 1, 100)],
 )
 def test_growth_compounds_over_the_years(percent, years, factor, used) -> None:
-    grown, by = Use(used_gb=100, growth_percent=percent, years=years).grown()
-    assert (round(by, 9), round(grown.used_gb, 9)) == (factor, used)
+    by = Use(growth_percent=percent, years=years).growth
+    assert (round(by, 9), round(100 * by, 9)) == (factor, used)
 
 
 def test_a_credit_stands_in_the_sum() -> None:

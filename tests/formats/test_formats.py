@@ -13,7 +13,8 @@ from insertum import cli
 from insertum.core.base import InputError
 from insertum.core.machine.part import MemoryModule
 from insertum.core.machine.shape import Machine
-from insertum.core.plan.request import Plan, PlanRequest
+from insertum.core.plan.request import PlanRequest
+from insertum.core.plan.result import Plan
 from insertum.core.prove.expect import Expected
 from insertum.core.survey.bench import build_today
 from insertum.demo import laptop

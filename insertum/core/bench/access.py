@@ -55,10 +55,18 @@ def _with_all_before(machine: Configured, obstacle_ids: Iterable[str]) -> frozen
 
 def access_seconds(machine: Configured, slots: Collection[str]) -> int:
     """Seconds to get in and out again for these slots, without the exchanges themselves."""
-    if not slots:
-        return 0
-    by_id = {o.id: o.seconds for o in machine.machine.obstacles}
-    return SETTING_OUT_SECONDS + TRIAL_SECONDS + sum(by_id[o] for o in closure(machine, slots))
+    return access_seconds_of(machine, closure(machine, slots)) if slots else 0
+
+
+def access_seconds_of(machine: Configured, obstacles: Collection[str]) -> int:
+    """Seconds to get in and out again where just these obstacles come off."""
+    return SETTING_OUT_SECONDS + TRIAL_SECONDS + sum(o.seconds for o in machine.machine.obstacles if o.id in obstacles)
+
+
+def task_closure(machine: Configured, reached_by: Iterable[str]) -> frozenset[str]:
+    """Ids of every obstacle before work without a slot, power isolation included."""
+    power = [machine.machine.power_off] if machine.machine.power_off else []
+    return _with_all_before(machine, [*reached_by, *power])
 
 
 def bench_seconds(machine: Configured, slots: Collection[str]) -> int:

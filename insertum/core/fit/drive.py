@@ -33,11 +33,11 @@ def _link(generation: int, lanes: int) -> Link:
     return Link(generation=generation, lanes=lanes)
 
 
-def drive_rate_mb_s(slot: Any, part: Any) -> int | None:
+def drive_rate_mb_s(slot: Any, part: Any, lanes: int = 4) -> int | None:
     """min(drive rating, link) in MB/s; None where the two have no interface in common."""
     if part.kind == "m2_drive" and part.interface == "emmc":
         return int(part.read_mb_s)  # soldered beside its own controller: no link to bind it
-    rate = link_rate(slot, part)
+    rate = link_rate(slot, part, lanes)
     return None if rate is None else min(part.read_mb_s, rate)
 
 

@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 from ..known.domain import Some, Span
 from ..known.known import CAPS, Known
 from ..machine.attribute import attributes_of, listed, lowered, shown
-from ..machine.part import Accessory, Fittable
+from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Said, Verdict
 from .build import Build
@@ -303,9 +303,21 @@ def _after(known: Known, part: Fittable, attribute: Attribute) -> str:
     if place == "part":
         words = attributes_of(type(part)).get(name)
         return words.after if words and words.after else "-"
-    if place in ("fitted", "configuration", "exclusion"):
+    if place in ("fitted", "configuration", "exclusion") or _of_a_part(place):
         return "-"
     return known.words(place, name).after or "-"
+
+
+def _of_a_part(place: str) -> str:
+    """The slot, where a place is the part in it (today's, or one bought)."""
+    where, _, slot = place.partition(" ")
+    return slot if where in ("in", "new") else ""
+
+
+#: The words of what a part may leave unsaid, whichever kind it is of.
+_PART_WORDS = {
+    name: words for kind in (*CARDS, MemoryModule, BayDrive, Pack) for name, words in attributes_of(kind).items()
+}
 
 
 def words_of(known: Known, part: Fittable, attribute: Attribute) -> tuple[str, str, int]:
@@ -320,10 +332,21 @@ def words_of(known: Known, part: Fittable, attribute: Attribute) -> tuple[str, s
         return f"What sits in {known.place_name(name)}", "Read it from the running system, or look under the cover.", 1
     if place == "configuration":
         return "Processor", "Identify the configuration, or read the machine.", 1
+    if slot := _of_a_part(place):
+        return _words_of_fitted(known, place, slot, name)
     if place == "exclusion":
         return "What the two slots do to each other", "The manual's note on shared lanes and room, or try both.", 5
     words = known.words(place, name)
     return words.label, words.how, words.look_minutes
+
+
+def _words_of_fitted(known: Known, place: str, slot: str, name: str) -> tuple[str, str, int]:
+    where = known.place_name(slot) if place.startswith("in ") else f"the part for {known.place_name(slot)}"
+    if name == "full_mwh":
+        return f"{where}: full charge today", "Read it from the running system.", 1
+    words = _PART_WORDS.get(name)
+    label = lowered(words.label) if words else name.replace("_", " ")
+    return f"{where}: {label}", words.how if words else "The part's own label.", words.look_minutes if words else 2
 
 
 def place_of(attribute: Attribute) -> str:

@@ -11,6 +11,7 @@ from .build import Build
 from .drive import drive_link, drive_rate_mb_s
 from .memory import channel_split, running_speed, total_gb
 from .views import BuildView, certain, possible
+from .whole import LANES, bites
 
 
 def span(figures: list[Any]) -> tuple[Any, Any] | None:
@@ -62,14 +63,25 @@ def rate_mb_s(build: Build, slot_id: str) -> int | None:
 
 def rate_span(build: Build, slot_id: str) -> tuple[int, int] | None:
     """What the drive in a slot reads there, least and most; None for no drive, or none that works there."""
-    if not isinstance(build.known.slots.get(slot_id), DriveSlot | BaySlot):
+    if not isinstance(build.known.slots.get(slot_id), DriveSlot | BaySlot) or not build.looked_into(slot_id):
         return None
+    return span(possible(build, partial(system_rate, slot_id)))
 
-    def rate(view: BuildView) -> int | None:
-        part = view.content(slot_id)
-        return drive_rate_mb_s(view.slot_at(slot_id), part) if _is_drive(part) else None
 
-    return span(possible(build, rate))
+def system_rate(slot_id: str, view: BuildView) -> int | None:
+    """What the drive in a slot reads there with its neighbours as they are, at one possibility: lanes shared with
+    another slot are gone. None for no drive, or one without an interface in common with the slot."""
+    part = view.content(slot_id)
+    if part is None or part.kind not in ("m2_drive", "bay_drive"):
+        return None
+    lanes = 4
+    for i, e in enumerate(view.exclusions):
+        if e.on == slot_id and bites(e, view.content(e.when)):
+            effect = view.effect(i)
+            if effect in ("off", "filled"):
+                return None
+            lanes = min(lanes, LANES.get(effect, 4))
+    return drive_rate_mb_s(view.slot_at(slot_id), part, lanes)
 
 
 def link(build: Build, slot_id: str) -> Link | None:

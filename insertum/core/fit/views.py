@@ -1,6 +1,6 @@
 """The views: what a rule is given to read of a place, a part and a build, one value at a time."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from ..known.domain import Anything, Lot, Some, Span
@@ -11,7 +11,7 @@ from ..machine.claim import Source
 from ..machine.part import Accessory, Fittable, MemoryModule
 from ..machine.shape import MemorySlot, Slot, Soldered
 from ..standards import ddr
-from .inquiry import Complete, Inquiry, Unread
+from .inquiry import Complete, Inquiry, Outcome, Unread
 from .trace import Figure, Name, Trace, is_one_of
 
 if TYPE_CHECKING:
@@ -266,6 +266,20 @@ class BuildView:
         self._views: dict[str, Any] = {}
 
     @property
+    def slots(self) -> tuple[Slot, ...]:
+        """The machine's slots."""
+        return self._build.machine.slots
+
+    @property
+    def boots(self) -> str:
+        """The slot the system starts from, '' for none."""
+        return self._build.boot_slot
+
+    def either(self, key: tuple[Any, ...], options: tuple[Any, ...]) -> Any:
+        """One of several possibilities of something no attribute speaks of: the same for the same key."""
+        return self._inquiry.pick(key, options)
+
+    @property
     def kit(self) -> tuple[Accessory, ...]:
         """The accessories bought for the slot at hand."""
         self._inquiry.kit_read = True
@@ -334,7 +348,9 @@ class BuildView:
         held = build.fitted if today else {**build.fitted, **build.changes}
         if slot_id in held:
             part = held[slot_id]
-            return None if part is None else PartView(self._inquiry, part, f"in {slot_id}")
+            # What is bought is not what is there: what is unknown of one tells nothing of the other.
+            where = "in" if today or slot_id not in build.changes else "new"
+            return None if part is None else PartView(self._inquiry, part, f"{where} {slot_id}")
         slot = build.known.slots[slot_id]
         self._inquiry.reads[("fitted", slot_id)] = None
         if not self._inquiry.pick(("fitted", slot_id), (False, True)):
@@ -385,6 +401,9 @@ class BuildView:
 
 #: Which end of a range makes more of what is measured: both ends are then all there is to know.
 _MEASURED = {"part.read_mb_s": 1, "part.spreader_um": 1}
+#: The same where two builds are compared. What a module nobody has seen is rated moves what is gained one way up to
+#: the rate of the others, and the other way beyond: the least is at an end.
+_COMPARED = {**_MEASURED, "held.grade_mts": 1}
 
 
 def possible(build: "Build", function: Callable[[BuildView], T]) -> list[T]:
@@ -399,10 +418,44 @@ def possible(build: "Build", function: Callable[[BuildView], T]) -> list[T]:
     return found
 
 
+def possibilities(builds: "Sequence[Build]", function: Callable[..., T]) -> list[Outcome[T]]:
+    """A function of several builds of one machine over everything that could be: what is unknown is the same in all of
+    them at once. Raises :class:`TooMany`."""
+    inquiry = Inquiry()
+    inquiry.helps = _COMPARED
+    views = [BuildView(inquiry, b, None, None) for b in builds]
+    return inquiry.all(lambda: function(*views))
+
+
 def certain(build: "Build", function: Callable[[BuildView], T]) -> T | None:
     """The answer where there is only one; None while it could be several."""
     found = possible(build, function)
     return found[0] if len(found) == 1 else None
+
+
+#: Sizes drives are sold in: what sits where nobody has looked is one of these.
+DRIVE_SIZES_GB = (
+    16,
+    32,
+    64,
+    120,
+    128,
+    240,
+    250,
+    256,
+    480,
+    500,
+    512,
+    960,
+    1000,
+    1024,
+    1920,
+    2000,
+    2048,
+    4000,
+    8000,
+    16000,
+)
 
 
 class UnseenPart:
@@ -435,6 +488,10 @@ class UnseenPart:
     @property
     def read_mb_s(self) -> int:
         return int(self._inquiry.pick((self._slot.id, "content.read_mb_s"), (0, 100_000)))
+
+    @property
+    def capacity_gb(self) -> int:
+        return int(self._inquiry.pick((self._slot.id, "content.capacity_gb"), DRIVE_SIZES_GB))
 
     @property
     def fills_bay(self) -> bool:

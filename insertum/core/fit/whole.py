@@ -9,7 +9,8 @@ from ..verdict import Lazy, Said, held, note, refused
 from .drive import link_rate
 from .rulebook import rule
 
-_LANES = {"x1": 1, "x2": 2}
+#: What an exclusion leaves of the other slot's lanes.
+LANES = {"x1": 1, "x2": 2}
 
 
 def bites(exclusion: Any, part: Any) -> bool:
@@ -56,7 +57,7 @@ def shared(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 def _suffered(slot: Any, part: Any, effect: str, what: str) -> Iterator[Said]:
     if effect in ("off", "filled"):
         yield refused(f"{slot.name} is {effect} by what is in {what}.", short="slot is off")
-    elif lanes := _LANES.get(effect):
+    elif lanes := LANES.get(effect):
         if lost := _loses(slot, part, lanes):
             yield held(
                 Lazy("What is in {} leaves it ×{}: {} of {} MB/s.", what, lanes, lost[1], lost[0]),
@@ -74,7 +75,7 @@ def _caused(build: Any, on: str, effect: str) -> Iterator[Said]:
         return
     there = build.content(on)
     emptied = there is None and build.content(on, today=True) is not None
-    lanes = _LANES.get(effect)
+    lanes = LANES.get(effect)
     if lanes:
         if lost := _loses(build.slot_at(on), there, lanes):
             yield held(f"It leaves {name} ×{lanes}: {lost[1]} of {lost[0]} MB/s there.", short=f"{name} at ×{lanes}")

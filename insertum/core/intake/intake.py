@@ -20,6 +20,7 @@ class NeedEdit(Frozen):
     comfort: float | None = None
     ceiling: float | None = None
     weight: float | None = Field(None, ge=0, le=100)
+    growth_percent: float | None = Field(None, ge=0, le=100)
 
 
 class Intake(Frozen):
@@ -59,8 +60,8 @@ def derive_needs(
 ) -> tuple[Need, ...]:
     """Needs from use, complaints, what was observed, and the job's own edits, in that order.
 
-    Memory throughput counts only where graphics share memory (unknown counts as shared). The
-    memory floor is never below the peak that was observed in use.
+    Memory throughput counts only where graphics share memory (unknown counts as shared). A peak observed under the
+    owner's own work sets the need for memory, whatever the preset says.
     """
     preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
     weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
@@ -83,11 +84,9 @@ def derive_needs(
             # A drive filled beyond nine tenths slows itself: that much free is the floor.
             floor, set_by = used * 0.1, "a tenth of what is stored"
             comfort, ceiling = max(comfort, floor * 2), max(ceiling, floor * 4)
-        if kind is NeedKind.MEMORY_CAPACITY and peak and peak > floor:
-            # Observed use is a floor; comfort keeps half as much again free above it.
-            floor, set_by = peak, "observed peak use"
-            comfort = max(comfort, floor * 1.5)
-            ceiling = max(ceiling, comfort * 2)
+        if kind is NeedKind.MEMORY_CAPACITY and peak:
+            # An observation beats a preset (rules.md section 7): the peak, 1.3 of it, twice of it.
+            floor, comfort, ceiling, set_by = peak, peak * 1.3, peak * 2, "observed peak use"
         edit = intake.needs.get(kind)
         if edit:
             floor, comfort, ceiling, weight = (
@@ -99,7 +98,13 @@ def derive_needs(
                 )
             )
             set_by = "this job"
-        needs.append(Need(kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by))
+        growth = edit.growth_percent if edit else None
+        needs.append(
+            Need(
+                kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by,
+                growth_percent=growth,
+            )
+        )  # fmt: skip
     if intake.fault_slot:
         needs.append(
             Need(

@@ -36,7 +36,7 @@ from ..machine.claim import Limits
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
 from ..plan.need import Need
-from ..plan.request import PlanRequest, Terms, Use
+from ..plan.request import OnShelf, PlanRequest, Terms, Use
 from ..plan.tally import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
@@ -78,12 +78,15 @@ class Desk:
         parts: Sequence[AnyPart],
         complaints: Mapping[str, Complaint] | None = None,
         sightings: Sequence[Sighting] = (),
+        stock: Sequence[OnShelf] = (),
     ) -> None:
         self.job = job
         self.machine = machine
         self.parts = parts
         self.complaints = complaints or {}
         self.sightings = sightings
+        #: Priced parts of the workshop's own shelf.
+        self.stock = stock
         self.by_number: Mapping[str, AnyPart] = {p.number: p for p in parts}
         self.shelf = [p for p in parts if isinstance(p, Accessory)]
 
@@ -242,7 +245,7 @@ class Desk:
     def use(self) -> Use:
         i = self.job.intake
         return Use(
-            used_gb=self.load.used_gb or 0,
+            used_gb=self.load.used_gb,
             router=i.router,
             line_mbit_s=i.line_mbit_s,
             average_mw=round(i.average_w * 1000) if i.average_w else None,
@@ -261,8 +264,9 @@ class Desk:
             rate_minor_per_hour=p.rate_minor_per_hour,
             threshold=p.threshold,
             credits=p.credits,
-            allow_emptying=p.allow_emptying,
+            may_empty=p.may_empty,
             allow_loss=p.allow_loss,
+            schools=p.schools.model_copy(update={"makes": self.job.fit.makes}),
         )
 
     def request(self, parts: Sequence[AnyPart] | None = None) -> PlanRequest:
@@ -287,6 +291,11 @@ class Desk:
             needs=self.needs,
             use=self.use,
             terms=self.terms,
+            shelf=tuple(self.stock),
+            tasks=(),
+            dead=tuple(s for s in self.job.survey.not_working if self.today.fitted.get(s) is not None),
+            another=self.job.plan.another,
+            wishes=self.job.plan.wishes,
         )
 
     # -- stations -------------------------------------------------------------------------------

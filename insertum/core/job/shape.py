@@ -11,7 +11,8 @@ from ..intake.intake import Intake
 from ..machine.claim import Limits
 from ..machine.part import FittedPart
 from ..machine.upgrade import job_1_to_2
-from ..plan.request import PlanPoint, PlanRequest
+from ..plan.request import Another, PlanRequest, Schools, slots_to_empty
+from ..plan.result import PlanPoint
 from ..prepare.gates import AsUsual, GateState
 from ..reading import Reading
 
@@ -84,13 +85,33 @@ class Snapshot(Frozen):
     chosen_by: str
 
 
+class Agreement(Frozen):
+    """The owner's word on a price: who said it, how (``by telephone``), when, for which cost, and who took it down."""
+
+    said_by: str = Field(min_length=1, max_length=120)
+    how: str = Field("", max_length=120)
+    at: str
+    cost_minor: int
+    taken_by: str = ""
+    about: str = Field("", max_length=2000)
+
+
 class PlanChoice(Frozen):
     rate_minor_per_hour: int = Field(5000, ge=0, le=100_000)
     threshold: float = Field(0.1, ge=0, le=100)
     credits: dict[str, Annotated[int, Field(ge=0, le=1_000_000_000)]] = {}
-    allow_emptying: bool = False
+    may_empty: tuple[str, ...] = Field((), description="slots that may be emptied without a replacement, * all")
     allow_loss: bool = False
+    schools: Schools = Schools()
+    wishes: tuple[str, ...] = Field((), description="part numbers the owner waits for to become cheaper")
+    another: Another | None = None
     chosen: Snapshot | None = None
+    agreed: tuple[Agreement, ...] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_switch(cls, data: Any) -> Any:
+        return slots_to_empty(data)
 
 
 class Prepared(Frozen):

@@ -1,24 +1,303 @@
-"""Measures of a build in physical units: the bridge from parts to needs."""
+"""From builds to needs: what a build measures at each possibility, against today at the same one.
+
+A :class:`Raw` is what one family of needs measures before and after, possibility by possibility, in physical units; an
+:class:`Effect` is what that comes to for stated needs. What is unknown is the same before and after, so it never sells
+a part by being counted as nothing (rules.md section 7).
+"""
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property
+from typing import Any, NamedTuple
 
 from ..fit.build import Build
-from ..fit.measured import memory_gb, radio_modes, rate_mb_s, throughput
+from ..fit.engine import asks_of
+from ..fit.inquiry import Outcome, TooMany
+from ..fit.measured import system_rate
+from ..fit.memory import channel_split, running_speed
+from ..fit.views import BuildView, possibilities
 from ..machine.part import BayDrive, M2Drive, Pack
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, RadioSlot
-from ..standards import pack, wlan
-from .need import Need, NeedKind
+from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
+from ..standards import ddr, wlan
+from .need import COMFORT_MET, FLOOR_MET, Need, NeedKind
 from .request import Use
 
-#: What a plan's need depends on, so that each need belongs to one group of slots.
-SLOT_KINDS: dict[NeedKind, tuple[type, ...]] = {
-    NeedKind.DRIVE_SPACE: (DriveSlot, BaySlot),
-    NeedKind.DRIVE_SPEED: (DriveSlot, BaySlot),
-    NeedKind.RADIO_THROUGHPUT: (RadioSlot,),
-    NeedKind.RUNTIME: (BatterySlot,),
-}
+#: Measures by kind, in the unit a build is measured in: GB, MB/s, GB stored, MB/s, Mb/s delivered, mWh.
+Measure = int | float | Fraction
+Figures = Mapping[NeedKind, Measure]
+#: What a need measures when it is at stake: the kinds that share one way of measuring.
+MEMORY = (NeedKind.MEMORY_CAPACITY, NeedKind.MEMORY_THROUGHPUT)
+#: A pack nobody has seen may hold any amount; a radio nobody knows may be the best there is.
+_ANY_MWH = 10**9
+_LEAST: dict[str, Any] = {"standard": "n", "streams": 1, "channel_mhz": 20, "bands": ("2.4",)}
+_IDEAL: dict[str, Any] = {"standard": "be", "streams": 4, "channel_mhz": 320, "bands": wlan.BANDS}
 
 
+@dataclass(frozen=True)
+class Raw:
+    """``cases`` are (today's figures, the build's figures) at each possibility. ``asks`` are the places that would
+    settle it, ``new`` tells for each case which of the possibilities are about something bought; ``physical`` is the
+    least the build surely measures, for *fill it*."""
+
+    cases: tuple[tuple[Figures, Figures], ...]
+    asks: frozenset[str] = frozenset()
+    machine: tuple[Any, ...] = ()
+    physical: tuple[Measure, ...] = ()
+
+
+# -- measuring a view ---------------------------------------------------------------------------------
+def memory_figures(view: BuildView) -> dict[NeedKind, Measure]:
+    """Capacity in GB and throughput in MB/s."""
+    run, parts = running_speed(view), channel_split(view)
+    return {
+        NeedKind.MEMORY_CAPACITY: parts.total_gb if parts else 0,
+        NeedKind.MEMORY_THROUGHPUT: ddr.throughput_mb_s(parts, run.mts) if run and parts else 0,
+    }
+
+
+def stored_gb(view: BuildView) -> int:
+    """GB over all drives the owner counts."""
+    held = [view.content(s.id) for s in view.slots if isinstance(s, DriveSlot | BaySlot)]
+    return sum(d.capacity_gb for d in held if d is not None and d.kind in ("m2_drive", "bay_drive"))
+
+
+def energy_mwh(view: BuildView) -> int:
+    """What the packs hold when full. A pack bought holds what it was made for; one in use may hold less."""
+    total = 0
+    for slot in view.slots:
+        if not isinstance(slot, BatterySlot):
+            continue
+        pack = view.content(slot.id)
+        if pack is None:
+            continue
+        made: Pack | None = getattr(pack, "_part", None)
+        place = getattr(pack, "_place", f"fitted {slot.id}")
+        if made is None:
+            total += view.either(("fitted", slot.id, "energy"), (0, _ANY_MWH))
+        elif made.full_mwh is not None:
+            total += made.full_mwh
+        elif place.startswith("new "):
+            total += made.design_mwh
+        else:
+            total += view.either((place, "full_mwh"), (0, made.design_mwh))
+    return total
+
+
+def mode_of(view: BuildView, router: wlan.RadioSide | None) -> wlan.Mode | None:
+    """The best mode card, antennas and router share; with no router told, the card's own best."""
+    for slot in view.slots:
+        if isinstance(slot, RadioSlot) and (card := view.content(slot.id)) is not None:
+            side = _side(view, slot.id, card)
+            place = view.slot_at(slot.id)
+            made = tuple(b for b in side.bands if b in place.antenna_bands)
+            return wlan.best_mode(side, router or side, place.leads, made)
+    return None
+
+
+def _side(view: BuildView, slot_id: str, card: Any) -> wlan.RadioSide:
+    """What the card can do; what is not told of it is the least or the most there is."""
+    known = getattr(card, "_part", None)
+    place = getattr(card, "_place", f"fitted {slot_id}")
+    told = {n: getattr(known, n) for n in _IDEAL} if known is not None else dict.fromkeys(_IDEAL)
+    for name, value in told.items():
+        if value is None or (name == "bands" and not value):
+            key = ("fitted", slot_id) if known is None else (place, name)
+            best = view.either((*key, "best"), (False, True))
+            told[name] = _IDEAL[name] if best else _LEAST[name]
+    return wlan.RadioSide(
+        standard=told["standard"], streams=told["streams"], width_mhz=told["channel_mhz"], bands=told["bands"]
+    )
+
+
+def _delivers(use: Use) -> Callable[[BuildView], dict[NeedKind, Measure]]:
+    return lambda view: {NeedKind.RADIO_THROUGHPUT: wlan.delivered_mbit_s(mode_of(view, use.router), use.line_mbit_s)}
+
+
+def figures_of(kinds: Sequence[NeedKind], use: Use) -> Callable[[BuildView], dict[NeedKind, Measure]]:
+    """How needs of these kinds are measured."""
+    if kinds[0] in MEMORY:
+        return memory_figures
+    match kinds[0]:
+        case NeedKind.DRIVE_SPACE:
+            return lambda view: {NeedKind.DRIVE_SPACE: stored_gb(view)}
+        case NeedKind.DRIVE_SPEED:
+            return lambda view: {NeedKind.DRIVE_SPEED: (view.boots and system_rate(view.boots, view)) or 0}
+        case NeedKind.RADIO_THROUGHPUT:
+            return _delivers(use)
+        case NeedKind.RUNTIME:
+            return lambda view: {NeedKind.RUNTIME: energy_mwh(view)}
+        case _:
+            raise ValueError(f"{kinds[0]} is not measured on a build")
+
+
+def touches(kind: NeedKind, slot: Slot) -> bool:
+    """Does what is done to a slot bear on how a need of this kind is measured? What sits in a battery slot may take a
+    drive's room."""
+    match kind:
+        case NeedKind.MEMORY_CAPACITY | NeedKind.MEMORY_THROUGHPUT:
+            return isinstance(slot, MemorySlot)
+        case NeedKind.RADIO_THROUGHPUT:
+            return isinstance(slot, RadioSlot)
+        case NeedKind.RUNTIME:
+            return isinstance(slot, BatterySlot)
+        case NeedKind.DRIVE_SPACE:
+            return isinstance(slot, DriveSlot | BaySlot)
+        case _:
+            return not isinstance(slot, MemorySlot)
+
+
+def measure(kinds: Sequence[NeedKind], today: Build, build: Build, use: Use) -> Raw:
+    """What a build measures for these kinds, which share one way of measuring, against today at the same possibility."""
+    figures = figures_of(kinds, use)
+    outcomes: list[Outcome[Any]]
+    try:
+        outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
+    except TooMany:
+        top: dict[NeedKind, Measure] = dict.fromkeys(kinds, _ANY_MWH)
+        outcomes = [Outcome((top, dict.fromkeys(kinds, 0)), {("fitted", "it"): 0})]
+    return Raw(
+        cases=tuple(o.answer for o in outcomes),
+        asks=_asks(outcomes, kinds),
+        machine=tuple(_of_the_machine(o.chosen) for o in outcomes),
+        physical=tuple(min(o.answer[1][k] for o in outcomes) for k in kinds),
+    )
+
+
+def _of_the_machine(chosen: Mapping[Any, Any]) -> frozenset[Any]:
+    return frozenset((k, v) for k, v in chosen.items() if not str(k[0]).startswith("new "))
+
+
+def _asks(outcomes: Sequence[Outcome[Any]], kinds: Sequence[NeedKind]) -> frozenset[str]:
+    """The places that would tell what is gained."""
+    if len(outcomes) < 2:
+        return frozenset()
+    gains = [tuple(o.answer[1][k] - o.answer[0][k] for k in kinds) for o in outcomes]
+    if len(set(gains)) < 2 and len({str(o.answer) for o in outcomes}) < 2:
+        return frozenset()
+    # Ranked as verdicts are: the worst is the least that is gained.
+    order = sorted(set(gains), reverse=True)
+    named = asks_of(outcomes, [order.index(g) for g in gains])
+    return frozenset(_question(place, name) for place, name in named)
+
+
+def _question(place: str, name: str) -> str:
+    """A place as it is asked for: what sits in a slot, rather than each thing about it."""
+    if name.startswith(("content.", "energy", "best")) or place.startswith("fitted "):
+        place, name = "fitted", place.removeprefix("fitted ")
+    if place.startswith("new "):
+        place = "part"  # it is asked of the seller, as what its verdict waits for
+    return f"{place}.{name}"
+
+
+# -- from measures to needs ---------------------------------------------------------------------------
+class Weighed(NamedTuple):
+    """An effect under one set of weights. ``gains`` are the least of (met after − met today) at one possibility, need by
+    need, and ``hoped`` what they are if all that is asked turns out well. ``loss`` is the least of the family's weighted
+    change, ``falls`` whether some need falls below its floor: what *no loss* looks at."""
+
+    gains: tuple[Fraction, ...]
+    hoped: tuple[Fraction, ...]
+    loss: Fraction
+    hoped_loss: Fraction
+    falls: bool
+    hoped_falls: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Effect:
+    """What one family's measures come to for the needs of it: the change of each need's met at each possibility, the
+    possibilities in which some need falls below its floor, and how far each is met with the machine's unknowns at their
+    best and those of what is bought at their worst (``enough``)."""
+
+    needs: tuple[Need, ...]
+    raw: Raw
+    changes: tuple[tuple[Fraction, ...], ...]
+    falls: tuple[bool, ...]
+    enough: tuple[Fraction, ...]
+    asks: frozenset[str]
+
+    @cached_property
+    def gains(self) -> tuple[Fraction, ...]:
+        return tuple(min(c) for c in self.changes)
+
+    def weighed(self, units: Mapping[str, int]) -> Weighed:
+        """Under weights in thousandths by need."""
+        sums = [sum((units[n.id] * c[i] for n, c in zip(self.needs, self.changes, strict=True)), Fraction(0)) for i in range(len(self.falls))]  # fmt: skip
+        best = max(range(len(sums)), key=lambda i: (not self.falls[i], sums[i]))
+        hoped = tuple(c[best] for c in self.changes)
+        return Weighed(self.gains, hoped, min(sums), sums[best], any(self.falls), self.falls[best])
+
+
+def readings(need: Need, raw: Raw, use: Use, factor: float = 1.0) -> list[tuple[Measure, Measure]]:
+    """(today, after) in the need's own unit at each possibility. ``factor`` is how much the used data has grown."""
+    pairs: list[tuple[Measure, Measure]] = [(a.get(need.kind, 0), b.get(need.kind, 0)) for a, b in raw.cases]
+    if need.kind is NeedKind.RUNTIME:
+        assert use.average_mw, "a runtime nobody measured is not stated"
+        return [(Fraction(a) / use.average_mw, Fraction(b) / use.average_mw) for a, b in pairs]
+    if need.kind is not NeedKind.DRIVE_SPACE:
+        return pairs
+    if use.used_gb is not None:
+        used = Fraction(use.used_gb) * Fraction(factor)
+        return [(a - used, b - used) for a, b in pairs]
+    # Nobody knows how much is used: anything up to what is there. What is met bends at three figures only, so the
+    # least and the most that can be gained are where one of the two measures meets one of them, or at an end.
+    found: list[tuple[Measure, Measure]] = []
+    for a, b in pairs:
+        most = Fraction(a) * Fraction(factor)
+        bends = [Fraction(v) - Fraction(t) for v in (a, b) for t in (0, need.floor, need.comfort, need.ceiling)]
+        amounts = sorted({Fraction(0), most, *(x for x in bends if 0 <= x <= most)})
+        found += [(a - u, b - u) for u in amounts]
+    return found
+
+
+def effect(raw: Raw, needs: Sequence[Need], use: Use, factor: float = 1.0) -> Effect:
+    """What a family's measures come to. Needs of one effect share their possibilities."""
+    mets = [[(n.met(a), n.met(b)) for a, b in readings(n, raw, use, factor)] for n in needs]
+    changes = tuple(tuple(b - a for a, b in own) for own in mets)
+    asks = set(raw.asks)
+    if needs[0].kind is NeedKind.DRIVE_SPACE and use.used_gb is None:
+        asks.add("intake.used_gb")
+    return Effect(
+        needs=tuple(needs),
+        raw=raw,
+        changes=changes,
+        falls=tuple(any(a >= FLOOR_MET > b for a, b in case) for case in zip(*mets, strict=True)),
+        enough=tuple(_enough(own, raw.machine if len(raw.machine) == len(own) else ()) for own in mets),
+        asks=frozenset(asks) if any(min(c) < max(c) for c in changes) else frozenset(),
+    )
+
+
+def _enough(own: Sequence[tuple[Fraction, Fraction]], machine: Sequence[Any]) -> Fraction:
+    """Met after: the machine's unknowns at their best, what is unknown of something bought at its worst."""
+    if not machine:
+        return max(b for _, b in own)
+    worst: dict[Any, Fraction] = {}
+    for key, (_, after) in zip(machine, own, strict=True):
+        worst[key] = min(worst.get(key, after), after)
+    return max(worst.values())
+
+
+def shortfall(e: Effect, units: Mapping[str, int]) -> Fraction:
+    """Σ weight·max(0, 0.9 − met), weights in thousandths by need."""
+    return sum(
+        (units[n.id] * max(Fraction(0), COMFORT_MET - met) for n, met in zip(e.needs, e.enough, strict=True)),
+        Fraction(0),
+    )
+
+
+def families(needs: Iterable[Need]) -> list[tuple[Need, ...]]:
+    """Needs that are measured together: memory's two at once, every other kind by itself."""
+    found: dict[str, list[Need]] = {}
+    for n in needs:
+        if n.kind is not NeedKind.FAULT:
+            found.setdefault("memory" if n.kind in MEMORY else str(n.kind), []).append(n)
+    return [tuple(group) for group in found.values()]
+
+
+# -- figures people read of a build -------------------------------------------------------------------
 def drives(build: Build) -> dict[str, M2Drive | BayDrive]:
-    """Drives by slot, the ones the owner counts for space."""
+    """Drives by slot, as far as it is known what is in them."""
     held = {s.id: build.now(s.id) for s in build.machine.slots}
     return {slot: part for slot, part in held.items() if isinstance(part, M2Drive | BayDrive)}
 
@@ -27,66 +306,6 @@ def storage_gb(build: Build) -> int:
     return sum(d.capacity_gb for d in drives(build).values())
 
 
-def system_rate(build: Build) -> int | None:
-    """Rate of the drive the system starts from, in MB/s; None where it is not known, 0 for no drive."""
-    if not build.boot_slot or (build.looked_into(build.boot_slot) and build.now(build.boot_slot) is None):
-        return 0
-    return rate_mb_s(build, build.boot_slot)
-
-
 def packs(build: Build) -> list[Pack]:
     """The packs in the machine: some have two."""
     return [p for s in build.machine.slots if isinstance(p := build.now(s.id), Pack)]
-
-
-def energy_mwh(build: Build) -> int:
-    return sum(p.design_mwh if p.full_mwh is None else p.full_mwh for p in packs(build))
-
-
-def radio_mode(build: Build, use: Use) -> wlan.Mode | None:
-    """The best mode card, antennas and router share, where antennas allow it. With no router told, the card's own
-    best."""
-    modes = [m for m in radio_modes(build, use.router) if m is not None]
-    return max(modes, key=lambda m: wlan.phy_mbit_s(m.standard, m.streams, m.width_mhz), default=None)
-
-
-def measure(need: Need, build: Build, use: Use) -> float:
-    """The build's figure for a need, in the need's unit; 0 where something it rests on is unknown."""
-    match need.kind:
-        case NeedKind.MEMORY_CAPACITY:
-            return memory_gb(build)[0]
-        case NeedKind.MEMORY_THROUGHPUT:
-            rates = throughput(build)
-            return rates[0] if rates else 0
-        case NeedKind.DRIVE_SPACE:
-            # Below 0 the used data does not fit; met() counts that as 0.
-            return storage_gb(build) - use.used_gb
-        case NeedKind.DRIVE_SPEED:
-            return system_rate(build) or 0
-        case NeedKind.RADIO_THROUGHPUT:
-            return wlan.delivered_mbit_s(radio_mode(build, use), use.line_mbit_s)
-        case NeedKind.RUNTIME:
-            energy = energy_mwh(build)
-            if not energy or use.average_mw is None:
-                return 0
-            return pack.runtime_minutes(energy, use.average_mw) / 60
-        case NeedKind.FAULT:
-            return float(need.slot in build.changed() and build.now(need.slot) is not None)
-
-
-def physical(kind: NeedKind, build: Build) -> float:
-    """The uncapped figure *fill it* goes by: no router, no line, no used data in the way."""
-    match kind:
-        case NeedKind.MEMORY_CAPACITY:
-            return memory_gb(build)[0]
-        case NeedKind.DRIVE_SPEED:
-            return system_rate(build) or 0
-        case NeedKind.DRIVE_SPACE:
-            return storage_gb(build)
-        case NeedKind.RADIO_THROUGHPUT:
-            mode = radio_mode(build, Use())
-            return wlan.phy_mbit_s(mode.standard, mode.streams, mode.width_mhz) if mode else 0
-        case NeedKind.RUNTIME:
-            return energy_mwh(build)
-        case _:
-            return 0

@@ -1,16 +1,21 @@
-"""Needs: what the owner wants in physical units, and how far a machine meets it."""
+"""Needs: what the owner wants in physical units, and how far a machine meets it (rules.md section 7)."""
 
 import math
 from enum import StrEnum
+from fractions import Fraction
+from functools import lru_cache
 
 from pydantic import Field, model_validator
 
 from ..base import Frozen
 
-#: Met is counted in millionths, weights in thousandths, so that sums and ties are exact.
-MET_UNIT = 1_000_000
+#: Weights are counted in thousandths, so that scores are exact.
 WEIGHT_UNIT = 1_000
-COMFORT_MET = 900_000
+#: Met at floor, comfort and ceiling.
+FLOOR_MET, COMFORT_MET, CEILING_MET = Fraction(4, 10), Fraction(9, 10), Fraction(1)
+#: A share on a log2 axis is irrational: it is taken to this many parts, so that equal arguments are equal and sums
+#: compare exactly (docs/decisions/0009).
+_LOG_PARTS = 2**50
 
 
 class NeedKind(StrEnum):
@@ -34,13 +39,33 @@ UNITS = {
     NeedKind.RUNTIME: "h",
     NeedKind.FAULT: "",
 }
+LABELS = {
+    NeedKind.MEMORY_CAPACITY: "Memory",
+    NeedKind.MEMORY_THROUGHPUT: "Memory throughput",
+    NeedKind.DRIVE_SPACE: "Free space",
+    NeedKind.DRIVE_SPEED: "System drive speed",
+    NeedKind.RADIO_THROUGHPUT: "Radio, your router",
+    NeedKind.RUNTIME: "Hours off mains",
+    NeedKind.FAULT: "Fault mended",
+}
+#: Needs that are weighed together where the question is whether something is lost.
+FAMILIES = {
+    NeedKind.MEMORY_CAPACITY: "memory",
+    NeedKind.MEMORY_THROUGHPUT: "memory",
+    NeedKind.DRIVE_SPACE: "drives",
+    NeedKind.DRIVE_SPEED: "drives",
+    NeedKind.RADIO_THROUGHPUT: "radio",
+    NeedKind.RUNTIME: "battery",
+    NeedKind.FAULT: "fault",
+}
 _LINEAR = {NeedKind.DRIVE_SPACE, NeedKind.RUNTIME}
 
 
 class Need(Frozen):
     """One need: 0 < floor < comfort < ceiling in the kind's unit, a weight, and who set it.
 
-    A fault is met when the part in ``slot`` is replaced; its three figures are not used.
+    A fault is met when the part in ``slot`` is replaced, or a task that mends it is done; its three figures are not
+    used. ``growth_percent`` is this need's own growth a year, None for the job's.
     """
 
     kind: NeedKind
@@ -51,6 +76,7 @@ class Need(Frozen):
     set_by: str = "preset"
     note: str = ""
     slot: str = ""
+    growth_percent: float | None = Field(None, ge=0, le=100)
 
     @model_validator(mode="after")
     def _rising(self) -> "Need":
@@ -63,32 +89,56 @@ class Need(Frozen):
         return f"{self.kind}:{self.slot}" if self.slot else str(self.kind)
 
     @property
+    def family(self) -> str:
+        """Faults are a family each."""
+        return f"fault:{self.slot}" if self.kind is NeedKind.FAULT else FAMILIES[self.kind]
+
+    @property
+    def label(self) -> str:
+        return self.note or LABELS[self.kind]
+
+    @property
     def weight_units(self) -> int:
         return round(self.weight * WEIGHT_UNIT)
 
-    def met(self, measure: float) -> int:
-        """How far ``measure`` meets the need, in millionths.
+    def met(self, measure: float | Fraction) -> Fraction:
+        """How far ``measure`` meets the need, from 0 to 1.
 
-        0.4·x/floor below the floor, 0.4 at floor, 0.9 at comfort, 1 at ceiling; linear between, on
-        a log2 axis for memory, drive speed and radio, on a linear one for space and hours.
+        0.4·x/floor below the floor, 0.4 at floor, 0.9 at comfort, 1 at ceiling; linear between, on a log2 axis for
+        memory, drive speed and radio, on a linear one for space and hours.
         """
         if self.kind is NeedKind.FAULT:
-            return MET_UNIT if measure else 0
-        if measure < self.floor:
-            return round(MET_UNIT * 0.4 * max(measure, 0) / self.floor)
-        if measure >= self.ceiling:
-            return MET_UNIT
-        axis = (lambda v: v) if self.kind in _LINEAR else math.log2
-        low, high, base, rise = (
-            (self.floor, self.comfort, 0.4, 0.5) if measure < self.comfort else (self.comfort, self.ceiling, 0.9, 0.1)
-        )
-        share = (axis(measure) - axis(low)) / (axis(high) - axis(low))
-        return round(MET_UNIT * (base + rise * share))
+            return CEILING_MET if measure else Fraction(0)
+        return _met(self.kind in _LINEAR, self.floor, self.comfort, self.ceiling, measure)
 
-    def grown(self, factor: float) -> "Need":
-        """The need after growth. Free space is not scaled: there the used data grows."""
+    def grown(self, percent: float, years: int) -> "Need":
+        """The need after ``years`` of growth. Free space is not scaled: there the used data grows."""
         if self.kind in (NeedKind.DRIVE_SPACE, NeedKind.FAULT):
             return self
+        factor = growth_factor(self.growth_percent if self.growth_percent is not None else percent, years)
         return self.model_copy(
             update={"floor": self.floor * factor, "comfort": self.comfort * factor, "ceiling": self.ceiling * factor}
         )
+
+
+@lru_cache(maxsize=2**16)
+def _met(linear: bool, floor: float, comfort: float, ceiling: float, measure: float | Fraction) -> Fraction:
+    if measure >= ceiling:
+        return CEILING_MET
+    if measure < floor:
+        return FLOOR_MET * max(Fraction(measure), Fraction(0)) / Fraction(floor)
+    low, high, base, rise = (
+        (floor, comfort, FLOOR_MET, COMFORT_MET - FLOOR_MET)
+        if measure < comfort
+        else (comfort, ceiling, COMFORT_MET, CEILING_MET - COMFORT_MET)
+    )
+    if linear:
+        share = (Fraction(measure) - Fraction(low)) / (Fraction(high) - Fraction(low))
+    else:
+        share = Fraction(round(math.log2(measure / low) / math.log2(high / low) * _LOG_PARTS), _LOG_PARTS)
+    return base + rise * share
+
+
+def growth_factor(percent: float, years: int) -> float:
+    """Compound growth."""
+    return float((1 + percent / 100) ** years)

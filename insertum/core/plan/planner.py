@@ -1,75 +1,220 @@
-"""The plan: exact frontier, four stances, the ladder, and what waits for a measurement."""
+"""The planner: the exact frontier and the four stances.
 
-from collections.abc import Callable, Sequence
-from dataclasses import replace
+A :class:`Planner` is one request, opened up: its choices are made once and scored for every aim. :mod:`.answer` asks it
+for everything a plan says.
+"""
 
-from ..base import RULES_VERSION, money
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from copy import copy
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cached_property
+from math import lcm
+
 from ..fit.build import Build
-from ..fit.engine import words_of
-from ..fit.judge import judge_build
-from ..machine.part import Accessory
+from ..machine.shape import Slot
 from ..survey.bench import build_today, laid_out
-from ..verdict import Verdict
-from . import report
-from .frontier import Option, Point, Tariff, combine, frontier, hull
-from .need import COMFORT_MET, MET_UNIT, Need, NeedKind
-from .options import Candidate, Choice, Group, Shop, as_option, choice_of, depends_on, groups, tariff
-from .request import Plan, PlanPoint, PlanRequest, StancePlan, Terms, Use, Waiting
+from .candidates import Market
+from .frontier import Option, Point, cheapest, cost_of, effort_of, frontier, hull
+from .joint import Joint, grouped
+from .measure import Effect, Measure, Weighed, shortfall
+from .memory import Memory
+from .need import COMFORT_MET, Need, NeedKind
+from .request import PlanRequest, TaskOffer
+from .stage import Choice, Stage, fault, thinned
 
 Worth = Callable[[Choice], int]
 
 
-class Planner:
-    """One request, opened up: the judged choices are made once and scored for every aim."""
+@dataclass(frozen=True, eq=False)
+class Group:
+    """What is decided together, and everything that can be done with it, what waits included."""
 
-    def __init__(self, request: PlanRequest) -> None:
+    slots: tuple[str, ...]
+    choices: tuple[Choice, ...]
+
+
+class Walk(list[Point]):
+    """The hull's steps from the best plan that costs nothing; ``taken`` are as many as gain enough."""
+
+    taken: int = 1
+
+    @property
+    def chosen(self) -> Point:
+        return self[self.taken - 1]
+
+
+class Planner:
+    """One request. ``loose`` names parts whose price is still open: the choices hold for any price of theirs."""
+
+    def __init__(self, request: PlanRequest, loose: frozenset[str] = frozenset()) -> None:
+        self.request, self.terms, self.use = request, request.terms, request.use
         machine = request.machine.configured(request.configuration)
-        machine = laid_out(machine, request.sightings, request.read, request.measured)
-        self.request = request
-        self.terms: Terms = request.terms
-        self.use: Use = request.use
-        self.build: Build = build_today(
-            machine,
-            request.fitted,
-            request.terms.limits,
-            request.firmware,
-            request.boot_slot,
-            request.sightings,
-            request.unknown,
-            request.grades,
-            request.signs,
-            request.as_usual,
-            request.system,
+        self.machine = laid_out(machine, request.sightings, request.read, request.measured)
+        self.build = self._today(request.fitted)
+        alive = {**request.fitted, **dict.fromkeys(request.dead)}
+        self.counted = self._today(alive) if request.dead else self.build
+        stated = [n for n in request.needs if n.weight_units > 0]
+        #: A runtime is not measured while nobody knows what the machine draws: unknown is not nothing.
+        self.unmeasured = tuple(n for n in stated if n.kind is NeedKind.RUNTIME and request.use.average_mw is None)
+        self.needs = tuple(n for n in stated if n not in self.unmeasured)
+        self.market = Market(request)
+        self.stage = Stage(
+            self.build,
+            self.counted,
+            self.market,
+            self.needs,
+            self.use,
+            self.terms,
+            request.tasks,
+            request.another,
+            loose,
         )
-        self.needs = tuple(n for n in request.needs if n.weight_units > 0)
-        accessories = tuple(p for p in request.parts if isinstance(p, Accessory))
-        parts = tuple(p for p in request.parts if not isinstance(p, Accessory))
-        self.shop = Shop(parts, accessories)
-        self.tariff: Tariff = tariff(self.build, self.terms)
-        self.all_groups = groups(self.build, self.shop, self.needs, self.use, self.terms)
-        self.groups = _settled(self.all_groups)
-        self.weight = sum(n.weight_units for n in self.needs)
+        self.tariff = self.stage.tariff
+        self.weight = self.stage.weight
+        self.units = {n.id: n.weight_units for n in self.needs}
+        self._weighed: dict[int, tuple[Effect, Weighed]] = {}
+
+    def _today(self, fitted: Mapping[str, object]) -> Build:
+        r = self.request
+        return build_today(
+            self.machine, fitted, r.terms.limits, r.firmware, r.boot_slot, r.sightings, r.unknown,  # type: ignore[arg-type]
+            r.grades, r.signs, r.as_usual, r.system,
+        )  # fmt: skip
+
+    # -- what can be done ---------------------------------------------------------------------
+    @cached_property
+    def groups(self) -> list[Group]:
+        return self._groups(full=False)
+
+    @cached_property
+    def full_groups(self) -> list[Group]:
+        """The same where every GB counts, for *fill it*."""
+        return self._groups(full=True)
+
+    def _groups(self, full: bool) -> list[Group]:
+        sockets, joined = grouped(self.build)
+        if full and "groups" in self.__dict__:
+            made = [self.groups[0]]
+        else:
+            made = [self._group(sockets, Memory(self.stage, sockets).choices(), full=True)]
+        for i, slots in enumerate(joined, 1):
+            joint = Joint(self.stage, slots, full)
+            if full and joint.most_gb is None and "groups" in self.__dict__ and not joint.drive_slots:
+                made.append(self.groups[i])
+            else:
+                made.append(self._group(slots, joint.choices(), full))
+        return [*made, *(self._task(t) for t in self.request.tasks)]
+
+    def _group(self, slots: Sequence[Slot], choices: Iterable[Choice], full: bool) -> Group:
+        ids = tuple(s.id for s in slots)
+        faults = [n for n in self.needs if n.kind is NeedKind.FAULT and n.slot in ids]
+        if faults:
+            choices = (_with_faults(c, faults) for c in choices)
+        return Group(ids, tuple(thinned(choices, self.stage.loose, full)))
+
+    def _task(self, task: TaskOffer) -> Group:
+        stage = self.stage
+        need = next((n for n in self.needs if n.kind is NeedKind.FAULT and n.slot == task.mends), None)
+        faults = [need] if need else []
+        nothing = Choice((), None, 0, 0, (), 0, tuple(fault(n, False) for n in faults), tuple(fault(n, False) for n in faults), frozenset(), {})  # fmt: skip
+        opens = stage.opens_for(task)
+        effort = effort_of(task.consumables_minor, task.seconds, self.terms.rate_minor_per_hour)
+        rank = len(stage.rank) + 1 + self.request.tasks.index(task)
+        done = replace(
+            nothing, opens=opens, effort=effort, picks=((rank, task.id, task),), task=task.id,
+            effects=tuple(fault(n, True) for n in faults), grown=tuple(fault(n, True) for n in faults),
+        )  # fmt: skip
+        return Group((), (nothing, done))
 
     # -- scores -------------------------------------------------------------------------------
+    @cached_property
+    def scale(self) -> int:
+        """One denominator for everything that is scored, so that sums and ties are exact."""
+        return self._scale(e for g in self.groups for c in g.choices for e in c.effects)
+
+    @cached_property
+    def grown_scale(self) -> int:
+        return self._scale(e for g in self.groups for c in g.choices for e in c.grown)
+
+    def _scale(self, effects: Iterable[Effect]) -> int:
+        found = 10
+        for e in {id(e): e for e in effects}.values():
+            found = lcm(found, *{f.denominator for c in (*e.changes, e.enough) for f in c})
+        return found
+
+    def reweighed(self, need: str, units: int) -> "Planner":
+        """The same request with another weight of one need, in thousandths: what can be done stays, what it is worth
+        changes."""
+        other = copy(self)
+        other.units = {**self.units, need: units}
+        other.weight = sum(other.units.values())
+        other._weighed = {}
+        _ = self.groups, self.scale, self.grown_scale
+        other.__dict__.update({n: self.__dict__[n] for n in ("groups", "scale", "grown_scale")})
+        return other
+
+    def weighed(self, e: Effect) -> Weighed:
+        found = self._weighed.get(id(e))
+        if found is None:
+            found = self._weighed[id(e)] = (e, e.weighed(self.units))
+        return found[1]
+
     def points(self, worth: int) -> float:
-        """Benefit in points of 100 from the exact integer worth."""
-        return 100 * worth / (self.weight * MET_UNIT) if self.weight else 0.0
+        """Benefit in points of 100 from the exact worth."""
+        return float(Fraction(100 * worth, self.weight * self.scale)) if self.weight else 0.0
 
-    def slope(self, worth: int, minor: int) -> float:
+    def slope(self, worth: int, minor: int) -> Fraction:
         """Points per major unit of money."""
-        return self.points(worth) / (minor / 100)
+        return Fraction(100 * 100 * worth, self.weight * self.scale * minor) if self.weight else Fraction(0)
 
-    def benefit(self, group: Group) -> Worth:
-        return lambda c: sum(n.weight_units * (c.met[n.id] - group.today.met[n.id]) for n in group.needs)
+    def benefit(self, grown: bool = False, hoping: frozenset[str] = frozenset()) -> Worth:
+        """The least a choice gains; with ``hoping`` what it gains if those questions turn out well."""
+        scale = self.grown_scale if grown else self.scale
+        known: dict[int, int] = {}
 
-    def options(self, groups: Sequence[Group], worth: Callable[[Group], Worth]) -> list[list[Option]]:
+        def worth(c: Choice) -> int:
+            total = 0
+            for e in c.grown if grown else c.effects:
+                if id(e) not in known:
+                    gains = self.weighed(e).hoped if e.asks and e.asks <= hoping else e.gains
+                    known[id(e)] = sum(self.units[n.id] * _whole(g, scale) for n, g in zip(e.needs, gains, strict=True))
+                total += known[id(e)]
+            return total
+
+        return worth
+
+    def settled(
+        self, groups: Sequence[Group] | None = None, hoping: frozenset[str] = frozenset(), grown: bool = False
+    ) -> list[list[Choice]]:
+        """Choices that rest on no unknown, or on these alone, and lose nothing the job does not allow to be lost."""
         return [
-            [as_option(c, self.build, self.terms, score(c)) for c in g.choices] for g in groups for score in [worth(g)]
+            [c for c in g.choices if c.waits <= hoping and self.keeps(c, hoping, grown)]
+            for g in (groups or self.groups)
         ]
 
-    def front(self, groups: Sequence[Group] | None = None) -> list[Point]:
+    def keeps(self, c: Choice, hoping: frozenset[str] = frozenset(), grown: bool = False) -> bool:
+        """Is nothing lost that the job does not allow to be lost? Doing nothing is always allowed."""
+        if self.terms.allow_loss or not c.picks:
+            return True
+        for effects in (c.effects, c.grown) if grown else (c.effects,):
+            losses: list[tuple[str, Fraction]] = []
+            for e in effects:
+                w, hoped = self.weighed(e), bool(e.asks) and e.asks <= hoping
+                if w.hoped_falls if hoped else w.falls:
+                    return False
+                losses.append((e.needs[0].family, w.hoped_loss if hoped else w.loss))
+            for family, loss in losses:
+                if loss.numerator < 0 and sum(other for f, other in losses if f == family) < 0:
+                    return False
+        return True
+
+    def options(self, groups: Iterable[Iterable[Choice]], worth: Worth) -> list[list[Option]]:
+        return [[Option(c.opens, c.effort, worth(c), c.picks, c.late, (c,)) for c in g] for g in groups]
+
+    def front(self, hoping: frozenset[str] = frozenset(), groups: Sequence[Group] | None = None) -> list[Point]:
         """The exact Pareto points (cost, benefit) over all allowed builds."""
-        return frontier(self.options(self.groups if groups is None else groups, self.benefit), self.tariff)
+        return frontier(self.options(self.settled(groups, hoping), self.benefit(hoping=hoping)), self.tariff)
 
     def affordable(self, points: Sequence[Point]) -> list[Point]:
         """Points within the budget; the budget is hard."""
@@ -77,233 +222,134 @@ class Planner:
         return [p for p in points if budget is None or p.cost <= budget]
 
     # -- stances ------------------------------------------------------------------------------
-    def best_value(self, front: Sequence[Point]) -> tuple[list[Point], int]:
-        """The hull within the budget from the best point that costs nothing, and how many of its
-        vertices the walk takes while a step gains at least the threshold."""
+    def best_value(self, front: Sequence[Point]) -> Walk:
+        """The hull within the budget from the best point that costs nothing, while a step gains the threshold."""
         within = self.affordable(front)
         free = [p for p in within if p.cost <= 0]
         start = max(free, key=lambda p: p.worth) if free else within[0]
-        steps = hull(within, start)
-        taken = 1
-        while taken < len(steps):
-            a, b = steps[taken - 1], steps[taken]
-            if self.slope(b.worth - a.worth, b.cost - a.cost) < self.terms.threshold:
+        steps = Walk(hull(within, start))
+        threshold = Fraction(str(self.terms.threshold))
+        while steps.taken < len(steps):
+            a, b = steps[steps.taken - 1], steps[steps.taken]
+            if self.slope(b.worth - a.worth, b.cost - a.cost) < threshold:
                 break
-            taken += 1
-        return steps, taken
+            steps.taken += 1
+        return steps
 
-    def just_enough(self, groups: Sequence[Group]) -> tuple[Point, bool, int]:
-        """Least cost with every stated need at comfort, then benefit. When that is impossible
-        within the budget: least Σ w·max(0, 0.9 − met), then cost. Returns the point, whether all
-        needs are met, and what the comfortable plan would cost above the budget (0 if none)."""
-        comfortable = [
-            replace(g, choices=tuple(c for c in g.choices if all(m >= COMFORT_MET for m in c.met.values())))
-            for g in groups
-        ]
-        homeless = self._homeless(groups)
+    def homeless(self, grown: bool = False) -> list[Effect]:
+        """Effects of today for stated needs that no slot and no task of this request decides."""
+        housed = {n.id for g in self.groups for c in g.choices[:1] for e in c.effects for n in e.needs}
+        needs = [n for n in self.needs if n.id not in housed]
+        return [self.today_effect(n, grown) for n in needs]
+
+    def today_effect(self, need: Need, grown: bool = False) -> Effect:
+        if need.kind is NeedKind.FAULT:
+            return fault(need, False)
+        own, more, _ = self.stage.effects((need.kind,), "today", lambda: self.counted)
+        return next(e for e in (more if grown else own))
+
+    def just_enough(self, grown: bool = False) -> tuple[Point, bool, int]:
+        """Least cost with every stated need at comfort, then benefit. When that is impossible within the budget: least
+        Σ w·max(0, 0.9 − met), then cost, then benefit. Returns the point, whether all needs are met, and what the
+        comfortable plan would cost above the budget (0 if there is none)."""
+        groups = self.settled(grown=grown)
+        scale = self.grown_scale if grown else self.scale
+
+        def effects(c: Choice) -> tuple[Effect, ...]:
+            return c.grown if grown else c.effects
+
         over = 0
-        if all(g.choices for g in comfortable) and all(n.met(0) >= COMFORT_MET for n in homeless):
-            full = frontier(self.options(comfortable, self.benefit), self.tariff)
-            if within := self.affordable(full):
-                return within[0], True, 0
-            over = full[0].cost - (self.terms.budget_minor or 0)
+        if all(m >= COMFORT_MET for e in self.homeless(grown) for m in e.enough):
+            comfortable = [
+                [c for c in g if all(m >= COMFORT_MET for e in effects(c) for m in e.enough)] for g in groups
+            ]
+            if all(comfortable):
+                full = frontier(self.options(comfortable, self.benefit(grown)), self.tariff)
+                if within := self.affordable(full):
+                    return within[0], True, 0
+                over = full[0].cost - (self.terms.budget_minor or 0)
+        benefit = self.benefit(grown)
+        short: dict[int, int] = {}
+        #: What falls short counts before what is gained: no gain is as large as the least of shortfalls.
+        above = 2 * scale * self.weight + 1
 
-        def shortfall(group: Group) -> Worth:
-            return lambda c: -sum(n.weight_units * max(0, COMFORT_MET - c.met[n.id]) for n in group.needs)
+        def worth(c: Choice) -> int:
+            total = 0
+            for e in effects(c):
+                if id(e) not in short:
+                    short[id(e)] = _whole(shortfall(e, self.units), scale)
+                total += short[id(e)]
+            return benefit(c) - total * above
 
-        least = self.affordable(frontier(self.options(groups, shortfall), self.tariff))[-1]
-        return least, False, over
-
-    def grown_groups(self) -> list[Group]:
-        """The groups with needs and used data grown over the owner's horizon."""
-        use, factor = self.use.grown()
-        more_used = use.used_gb - self.use.used_gb
-        result = []
-        for g in self.groups:
-            needs = tuple(n.grown(factor) for n in g.needs)
-            choices = [_restated(c, needs, more_used) for c in g.choices]
-            today = _restated(g.today, needs, more_used)
-            floor = {} if self.terms.allow_loss else today.met
-            kept = tuple(c for c in choices if all(c.met[n] >= met for n, met in floor.items()))
-            result.append(replace(g, needs=needs, today=today, choices=kept))
-        return result
+        front = self.affordable(frontier(self.options(groups, worth), self.tariff))
+        least = _shortfall_of(front[-1].worth, above)
+        return next(p for p in front if _shortfall_of(p.worth, above) == least), False, over
 
     def fill(self, budget: int | None) -> Point:
-        """Uncapped physical measures in the job's order, each as high as the budget allows once
-        those before it are as high as they go; then least cost."""
-        groups = list(self.groups)
-
-        def cheapest(candidates: Sequence[Group]) -> Point | None:
-            front = frontier(self.options(candidates, lambda g: lambda c: 0), self.tariff)
-            return front[0] if front and (budget is None or front[0].cost <= budget) else None
-
+        """Uncapped physical measures in the job's order, each as high as the budget allows once those before it are as
+        high as they go; then least cost."""
+        groups = self.settled(self.full_groups)
         for kind in self.terms.fill_order:
-            for i, g in enumerate(groups):
-                if not depends_on(kind, g.slots):
-                    continue
-                values = sorted({c.physical[kind] for c in g.choices})
-                low, high = 0, len(values) - 1
-                while low < high:  # the highest value some build within the budget still reaches
-                    middle = (low + high + 1) // 2
-                    if cheapest(_raised(groups, i, kind, values[middle])):
-                        low = middle
-                    else:
-                        high = middle - 1
-                groups = _raised(groups, i, kind, values[low])
-        found = cheapest(groups)
+            i = next((i for i, g in enumerate(groups) if any(kind in c.physical for c in g)), None)
+            if i is None:
+                continue
+            values = sorted({c.physical[kind] for c in groups[i]})
+            low, high = 0, len(values) - 1
+            while low < high:  # the highest value some build within the budget still reaches
+                middle = (low + high + 1) // 2
+                if budget is None or self._least_cost(_raised(groups, i, kind, values[middle])) <= budget:
+                    low = middle
+                else:
+                    high = middle - 1
+            groups = _raised(groups, i, kind, values[low])
+        found = cheapest(self.options(groups, lambda c: 0), self.tariff)
         assert found is not None, "doing nothing is always within a budget"
         return found
 
-    def _homeless(self, groups: Sequence[Group]) -> list[Need]:
-        """Stated needs that no slot of this machine decides."""
-        housed = {n.id for g in groups for n in g.needs}
-        return [n for n in self.needs if n.id not in housed]
+    def _least_cost(self, groups: Sequence[Sequence[Choice]]) -> int:
+        least: dict[int, int] = {0: 0}
+        for g in groups:
+            own: dict[int, int] = {}
+            for c in g:
+                if c.opens not in own or c.effort < own[c.opens]:
+                    own[c.opens] = c.effort
+            both: dict[int, int] = {}
+            for a, x in least.items():
+                for b, y in own.items():
+                    if a | b not in both or x + y < both[a | b]:
+                        both[a | b] = x + y
+            least = both
+        return min(cost_of(effort + self.tariff(opens)) for opens, effort in least.items())
 
-    # -- the answer ---------------------------------------------------------------------------
-    def point(self, p: Point) -> PlanPoint:
-        return report.plan_point(self, p)
-
-    def own(self, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
-        """The plan of a build made by hand, and what stands against choosing it."""
-        changes = {
-            s: Candidate(p, kit, (p.price_minor or 0) + sum(a.price_minor or 0 for a in kit)) if p else None
-            for s in build.changed()
-            for p, kit in [(build.now(s), build.accessories.get(s, ()))]
-        }
-        choices = []
+    def reach(self, grown: bool = False) -> dict[str, tuple[float, float]]:
+        """How far each need is met at the best: by a choice that rests on nothing, and by any that is on offer."""
+        best: dict[str, Fraction] = {}
+        hoped: dict[str, Fraction] = {}
         for g in self.groups:
-            mine = {s.id: changes[s.id] for s in g.slots if s.id in changes}
-            choices.append(choice_of(self.build, g.slots, g.needs, self.use, self.terms, mine, build.boot_slot))
-        option = combine(
-            [
-                [as_option(c, self.build, self.terms, self.benefit(g)(c))]
-                for g, c in zip(self.groups, choices, strict=True)
-            ]
-        )[0]
-        against = [
-            f.says
-            for s, j in judge_build(build).items()
-            if any(s in c.changes for c in choices) or j.verdict is not Verdict.SEATS
-            for f in j.findings
-            if not f.verdict.usable
-        ]
-        return self.point(Point(self.tariff.cost(option), option.worth, option)), tuple(against)
-
-    def plan(self) -> Plan:
-        front = self.front()
-        steps, taken = self.best_value(front)
-        ladder = report.ladder(self, front, steps, taken)
-        return Plan(
-            rules_version=RULES_VERSION,
-            today=self.point(_nothing(self)).needs,
-            binds=report.binds(self),
-            frontier=tuple(self.point(p) for p in front),
-            stances=self.stances(steps[:taken]),
-            ladder=ladder,
-            waiting=self.waiting(steps[taken - 1]),
-        )
-
-    def stances(self, value_walk: Sequence[Point]) -> tuple[StancePlan, ...]:
-        enough, met, over = self.just_enough(self.groups)
-        grown = self.grown_groups()
-        room, room_met, room_over = self.just_enough(grown)
-        best = value_walk[-1]
-        fill = self.fill(self.terms.budget_minor)
-        uncapped = self.fill(None)
-        more = max(0, uncapped.cost - (self.terms.budget_minor or 0)) if self.terms.budget_minor else 0
-        currency, years = self.terms.currency, self.use.years
-        threshold = f"{self.terms.threshold:g} points for {money(100, currency)}"
-        return (
-            StancePlan(
-                stance="just_enough",
-                plan=self.point(enough),
-                says=_enough_says(met, over, currency, "Least spend that brings every stated need to comfort."),
-                unmet=report.unmet(self, enough, self.needs, 0),
-                over_budget_minor=over,
-            ),
-            StancePlan(
-                stance="best_value",
-                plan=self.point(best),
-                says=f"Every step gains at least {threshold}."
-                if len(value_walk) > 1
-                else f"No step gains {threshold}: buy nothing.",
-                unmet=report.unmet(self, best, self.needs, 0),
-            ),
-            StancePlan(
-                stance="room_for_years",
-                plan=self.point(room),
-                says=_enough_says(
-                    room_met,
-                    room_over,
-                    currency,
-                    f"Just enough for {years} years at {self.use.growth_percent:g}% a year.",
-                ),
-                unmet=report.unmet(
-                    self, room, [n for g in grown for n in g.needs], self.use.grown()[0].used_gb - self.use.used_gb
-                ),
-                over_budget_minor=room_over,
-            ),
-            StancePlan(
-                stance="fill_it",
-                plan=self.point(fill),
-                says="Every measure as high as the budget allows, in the job's order."
-                + (f" Filling it wholly would take {money(uncapped.cost, currency)}." if more else ""),
-                unmet=report.unmet(self, fill, self.needs, 0),
-                over_budget_minor=more,
-            ),
-        )
-
-    def waiting(self, chosen: Point) -> tuple[Waiting, ...]:
-        """For each single unknown: the best-value plan if it turns out well, where that is better."""
-        attributes = {a for g in self.all_groups for c in g.choices for a in c.waits}
-        found = []
-        for attribute in sorted(a for a in attributes if not a.startswith("part.")):
-            steps, taken = self.best_value(self.front(_settled(self.all_groups, attribute)))
-            better = steps[taken - 1]
-            choices: tuple[Choice, ...] = better.option.choice
-            if any(attribute in c.waits for c in choices):
-                place, _, name = attribute.partition(".")
-                some = next(c.part for choice in choices for c in choice.changes.values() if c)
-                label, how, minutes = words_of(self.build.known, some, (place, name))
-                gain = self.points(better.worth - chosen.worth)
-                found.append(
-                    Waiting(
-                        attribute=attribute, label=label, how=how, minutes=minutes, gain=gain, plan=self.point(better)
-                    )
-                )
-        return tuple(sorted(found, key=lambda w: -w.gain))
+            for c in g.choices:
+                for e in c.grown if grown else c.effects:
+                    for n, met in zip(e.needs, e.enough, strict=True):
+                        hoped[n.id] = max(hoped.get(n.id, met), met)
+                        if not c.waits:
+                            best[n.id] = max(best.get(n.id, met), met)
+        return {n: (float(best.get(n, 0)), float(met)) for n, met in hoped.items()}
 
 
-def _enough_says(met: bool, over: int, currency: str, says: str) -> str:
-    if met:
-        return says
-    if over:
-        return f"Not within the budget: {money(over, currency)} short. This comes nearest."
-    return "Not every need can be met here. This comes nearest for the least money."
+def _whole(value: Fraction, scale: int) -> int:
+    return value.numerator * (scale // value.denominator)
 
 
-def _settled(groups: Sequence[Group], allowed: str = "") -> list[Group]:
-    """The groups with only the choices that rest on no unknown, or on this one alone."""
-    return [replace(g, choices=tuple(c for c in g.choices if c.waits <= {allowed})) for g in groups]
+def _shortfall_of(worth: int, above: int) -> int:
+    """The shortfall in a worth that holds benefit − shortfall × above, |benefit| at most above / 2."""
+    return -((worth + above // 2) // above)
 
 
-def _restated(choice: Choice, needs: Sequence[Need], more_used: float) -> Choice:
-    measures = {n.id: choice.measures[n.id] - (more_used if n.kind is NeedKind.DRIVE_SPACE else 0) for n in needs}
-    return replace(choice, measures=measures, met={n.id: n.met(measures[n.id]) for n in needs})
+def _raised(groups: Sequence[Sequence[Choice]], i: int, kind: NeedKind, value: Measure) -> list[list[Choice]]:
+    kept = [c for c in groups[i] if c.physical[kind] >= value]
+    return [*map(list, groups[:i]), kept, *map(list, groups[i + 1 :])]
 
 
-def _raised(groups: Sequence[Group], i: int, kind: NeedKind, value: float) -> list[Group]:
-    group = groups[i]
-    kept = tuple(c for c in group.choices if c.physical[kind] >= value)
-    return [*groups[:i], replace(group, choices=kept), *groups[i + 1 :]]
-
-
-def _nothing(planner: Planner) -> Point:
-    choices = tuple(g.today for g in planner.groups)
-    option = Option(frozenset(), 0, 0, (), 0, choices)
-    return Point(0, 0, option)
-
-
-def plan(request: PlanRequest) -> Plan:
-    """Plan a request. Raises :class:`InputError` when machine, configuration or a slot is unknown."""
-    return Planner(request).plan()
+def _with_faults(c: Choice, faults: Sequence[Need]) -> Choice:
+    replaced = {slot for slot, part in c.changes if part}
+    effects = tuple(fault(n, n.slot in replaced) for n in faults)
+    return replace(c, effects=c.effects + effects, grown=c.grown + effects)

@@ -1,182 +1,305 @@
-"""Plans in the words and figures a person reads: sums, needs before and after, the ladder."""
+"""Plans in the words and figures a person reads: sums, needs before and after, stances, the ladder."""
 
-from __future__ import annotations
-
-from collections.abc import Iterable, Sequence
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from typing import NamedTuple
 
 from ..base import money
-from ..machine.shape import RadioSlot
+from ..bench.access import access_seconds_of
+from ..fit.build import Build
+from ..fit.judge import verdict_of
+from ..machine.part import BayDrive, M2Drive
 from ..verdict import Verdict
-from .frontier import Point, hull
-from .need import COMFORT_MET, MET_UNIT, UNITS, Need, NeedKind
-from .options import Choice, credit_for
-from .request import Change, NeedState, PlanPoint, Tread
+from .candidates import Candidate
+from .copying import copy_path
+from .frontier import Point, cost_of, effort_of
+from .measure import Effect, families, readings, touches
+from .need import COMFORT_MET, UNITS, Need, NeedKind
+from .request import TaskOffer
+from .result import AnotherScored, Change, FrontierPoint, NeedState, PlainChange, PlanPoint, StancePlan, Tread
+from .stage import Change as Changed
+from .stage import Choice, Stage
 
-if TYPE_CHECKING:
-    from .planner import Planner
-
-LABELS = {
-    NeedKind.MEMORY_CAPACITY: "Memory",
-    NeedKind.MEMORY_THROUGHPUT: "Memory throughput",
-    NeedKind.DRIVE_SPACE: "Free space",
-    NeedKind.DRIVE_SPEED: "System drive speed",
-    NeedKind.RADIO_THROUGHPUT: "Radio, your router",
-    NeedKind.RUNTIME: "Hours off mains",
-    NeedKind.FAULT: "Fault mended",
-}
+#: How far a need is met at the best: by a choice that rests on nothing, and by any that is on offer.
+#: Points of 100 from an exact worth.
+Points = Callable[[int], float]
+Reach = Mapping[str, tuple[float, float]]
 
 
 def figure(need: Need, measure: float) -> str:
     """A measure with its unit: '16 GB', '2.5 h'."""
-    return f"{round(measure, 1):g} {UNITS[need.kind]}".strip()
+    return f"{round(float(measure), 1):g} {UNITS[need.kind]}".strip()
 
 
-def plan_point(planner: Planner, p: Point) -> PlanPoint:
+def span(need: Need, ends: tuple[float, float]) -> str:
+    """A measure, or the two ends it lies between."""
+    low, high = ends
+    return figure(need, low) if low == high else f"{round(low, 1):g} to {figure(need, high)}"
+
+
+# -- one plan -----------------------------------------------------------------------------------------
+class Made(NamedTuple):
+    """What a point of the frontier is made of."""
+
+    changes: list[Changed]
+    boot: str
+    tasks: tuple[TaskOffer, ...]
+
+
+def made_of(stage: Stage, p: Point) -> Made:
+    choices: tuple[Choice, ...] = p.option.meaning
+    boot = next((c.boot for c in choices if c.boot is not None), stage.build.boot_slot)
+    done = {c.task for c in choices if c.task}
+    return Made([change for c in choices for change in c.changes], boot, tuple(t for t in stage.tasks if t.id in done))
+
+
+def plan_point(stage: Stage, p: Point, grown: bool = False) -> PlanPoint:
     """A point of the frontier with its whole sum opened."""
-    choices: tuple[Choice, ...] = p.option.choice
-    changes = tuple(c for choice in choices for c in _changes(planner, choice))
-    seconds = planner.tariff.access(p.option.touch) + p.option.seconds
-    boot = next((c.boot_slot for c in choices if c.boot_slot), planner.build.boot_slot)
-    met = {n: (c.measures[n], c.met[n]) for c in choices for n in c.met}
-    states = _states(planner, met)
-    return PlanPoint(
-        changes=changes,
-        boot_slot=boot,
+    made = made_of(stage, p)
+    return priced(stage, made.changes, made.boot, made.tasks, grown)
+
+
+def frontier_point(stage: Stage, p: Point, benefit: float) -> FrontierPoint:
+    made = made_of(stage, p)
+    return FrontierPoint(
         cost_minor=p.cost,
-        parts_minor=sum(c.price_minor for c in changes),
-        accessories_minor=sum(c.accessories_minor for c in changes),
+        benefit=benefit,
+        changes=tuple(
+            PlainChange(
+                slot=slot, slot_name=stage.build.machine.slot(slot).name, part=c.part.number if c else "",
+                part_name=c.part.name if c else "taken out",
+            )
+            for slot, c in sorted(made.changes, key=lambda c: stage.rank[c[0]])
+        ),
+        tasks=tuple(t.name for t in made.tasks),
+        boot_slot=made.boot,
+    )  # fmt: skip
+
+
+def priced(
+    stage: Stage, changes: Iterable[Changed], boot: str, tasks: tuple[TaskOffer, ...] = (), grown: bool = False
+) -> PlanPoint:
+    """A build with its whole sum, worked out from the build itself."""
+    rate = stage.terms.rate_minor_per_hour
+    ordered = sorted(changes, key=lambda c: stage.rank[c[0]])
+    build = stage.applied(ordered, boot)
+    told = tuple(_change(stage, build, slot, c) for slot, c in ordered)
+    opens = 0
+    for slot, _ in ordered:
+        opens |= stage.opens(slot)
+    for t in tasks:
+        opens |= stage.opens_for(t)
+    opened = [o for o, bit in stage.obstacles.items() if opens & bit]
+    seconds = access_seconds_of(stage.build.machine, opened) if opens else 0
+    seconds += sum(stage.build.machine.slot(s).swap_seconds for s, _ in ordered) + sum(t.seconds for t in tasks)
+    labour = cost_of(effort_of(0, seconds, rate))
+    parts, accessories = sum(c.price_minor for c in told), sum(c.accessories_minor for c in told)
+    consumables, credit = sum(t.consumables_minor for t in tasks), sum(c.credit_minor for c in told)
+    states, falls = need_states(stage, ordered, boot, tasks, grown)
+    return PlanPoint(
+        changes=told,
+        tasks=tasks,
+        boot_slot=boot,
+        cost_minor=parts + accessories + consumables + labour - credit,
+        parts_minor=parts,
+        accessories_minor=accessories,
+        consumables_minor=consumables,
         bench_seconds=seconds,
-        labour_minor=planner.tariff.labour(seconds),
-        credit_minor=sum(c.credit_minor for c in changes),
+        labour_minor=labour,
+        credit_minor=credit,
         benefit=sum(s.points for s in states),
         needs=states,
+        falls=falls,
+        copy_path=copy_path(stage.build, build, stage.use, stage.market),
     )
 
 
-def _changes(planner: Planner, choice: Choice) -> Iterable[Change]:
-    for slot_id, candidate in choice.changes.items():
-        slot, out = planner.build.machine.slot(slot_id), planner.build.now(slot_id)
-        judged = choice.judged.get(slot_id)
-        yield Change(
-            slot=slot_id,
-            slot_name=slot.name,
-            part=candidate.part.number if candidate else "",
-            part_name=candidate.part.name if candidate else "taken out",
-            price_minor=(candidate.part.price_minor or 0) if candidate else 0,
-            accessories=tuple(a.number for a in candidate.accessories) if candidate else (),
-            accessories_minor=sum(a.price_minor or 0 for a in candidate.accessories) if candidate else 0,
-            takes_out=out.name if out else "",
-            credit_minor=credit_for(choice, planner.build, planner.terms, slot_id),
-            verdict=(judged and judged.verdict) or Verdict.SEATS,
-            short=judged.short if judged else "",
-            boot=choice.boot_slot == slot_id,
-        )
+def _change(stage: Stage, build: Build, slot_id: str, c: Candidate | None) -> Change:
+    slot, out = stage.build.machine.slot(slot_id), stage.build.now(slot_id)
+    verdict, short = Verdict.SEATS, ""
+    if c:
+        judged = build.taken_as_usual(True) if c.unproven else build
+        joint = verdict_of(judged, slot, c.part, c.accessories)
+        verdict, short = joint.verdict, joint.short
+    due = stage.terms.credits.get(slot_id, 0) if out is not None else 0
+    credit = stage.credit(slot_id, c)
+    return Change(
+        slot=slot_id,
+        slot_name=slot.name,
+        part=c.part.number if c else "",
+        part_name=c.part.name if c else "taken out",
+        maker=c.part.maker if c else "",
+        price_minor=c.price_minor if c else 0,
+        shelf=c.shelf if c else False,
+        accessories=tuple(a.number for a in c.accessories) if c else (),
+        accessories_minor=c.money - c.price_minor if c else 0,
+        takes_out=out.name if out else "",
+        credit_minor=credit,
+        credit_to_come_minor=due - credit,
+        verdict=verdict,
+        short=short,
+        boot=build.boot_slot == slot_id and c is not None and isinstance(c.part, M2Drive | BayDrive),
+    )
 
 
-def _states(planner: Planner, met: dict[str, tuple[float, int]]) -> tuple[NeedState, ...]:
-    today = {n: (g.today.measures[n], g.today.met[n]) for g in planner.groups for n in g.today.met}
-    states = []
-    for n in planner.needs:
-        # What no slot decides, and what grown needs measure, is told against the needs as stated.
-        before, _ = today.get(n.id, (0.0, 0))
-        after, _ = met.get(n.id, (0.0, 0))
-        was, now = n.met(before), n.met(after)
-        states.append(
-            NeedState(
-                need=n.id,
-                label=n.note or LABELS[n.kind],
-                unit=UNITS[n.kind],
-                weight=n.weight,
-                set_by=n.set_by,
-                today=max(0.0, round(before, 2)),
-                after=max(0.0, round(after, 2)),
-                met_today=was / MET_UNIT,
-                met_after=now / MET_UNIT,
-                points=planner.points(n.weight_units * (now - was)),
-            )
-        )
-    return tuple(states)
+def effects_of(stage: Stage, changes: Sequence[Changed], boot: str, grown: bool = False) -> list[Effect]:
+    """What a build comes to for every stated need that is measured on it."""
+    found: list[Effect] = []
+    for needs in families(stage.needs):
+        kinds = tuple(n.kind for n in needs)
+        mine = [(s, c) for s, c in changes if touches(kinds[0], stage.build.machine.slot(s))]
+        key = ("whole", kinds, tuple(sorted((s, c.part.number if c else "") for s, c in mine)), boot)
+        own, more, _ = stage.effects(kinds, key, lambda mine=mine: stage.counting(mine, boot))
+        found += more if grown else own
+    return found
 
 
-def unmet(planner: Planner, p: Point, needs: Sequence[Need], more_used: float) -> tuple[str, ...]:
-    """What the plan leaves below comfort, and why."""
-    choices: tuple[Choice, ...] = p.option.choice
-    after = {n: m for c in choices for n, m in c.measures.items()}
+def need_states(
+    stage: Stage, changes: Sequence[Changed], boot: str, tasks: Sequence[TaskOffer] = (), grown: bool = False
+) -> tuple[tuple[NeedState, ...], tuple[str, ...]]:
+    """Every stated need before and after, as ranges; and what falls although its family does not."""
+    by_need: dict[str, tuple[Need, Effect, int]] = {}
+    for e in effects_of(stage, changes, boot, grown):
+        by_need |= {n.id: (n, e, i) for i, n in enumerate(e.needs)}
+    mended = {s for s, c in changes if c} | {t.mends for t in tasks}
+    states, falls = [], []
+    weight = stage.weight or 1
+    units = {n.id: n.weight_units for n in stage.needs}
+    for n in stage.needs:
+        if n.kind is NeedKind.FAULT:
+            met = float(n.slot in mended)
+            ends, after = (0.0, 0.0), (met, met)
+            states.append(_state(n, ends, after, ends, after, 100 * n.weight_units * met / weight, 0.0))
+            continue
+        need, e, i = by_need[n.id]
+        pairs = readings(need, e.raw, stage.use, stage.growth if grown else 1.0)
+        before = _ends([max(0.0, float(a)) for a, _ in pairs])
+        after = _ends([max(0.0, float(b)) for _, b in pairs])
+        met_before = _ends([float(need.met(a)) for a, _ in pairs])
+        met_after = _ends([float(need.met(b)) for _, b in pairs])
+        points = 100 * n.weight_units * float(e.gains[i]) / weight
+        hoped = 100 * n.weight_units * float(e.weighed(units).hoped[i]) / weight
+        states.append(_state(n, before, after, met_before, met_after, points, hoped))
+        if e.gains[i] < 0:
+            falls.append(f"{n.label} falls from {span(n, before)} to {span(n, after)}.")
+    return tuple(states), tuple(falls)
+
+
+def _ends(figures: Sequence[float]) -> tuple[float, float]:
+    return min(figures), max(figures)
+
+
+def _state(
+    n: Need, today: tuple[float, float], after: tuple[float, float], met_today: tuple[float, float],
+    met_after: tuple[float, float], points: float, hoped: float,
+) -> NeedState:  # fmt: skip
+    def two(ends: tuple[float, float]) -> tuple[float, float]:
+        return round(ends[0], 2), round(ends[1], 2)
+
+    return NeedState(
+        need=n.id, label=n.label, unit=UNITS[n.kind], weight=n.weight, set_by=n.set_by, today=two(today), after=two(after),
+        met_today=met_today, met_after=met_after, points=points, hoped=hoped,
+    )  # fmt: skip
+
+
+# -- what a plan leaves short -------------------------------------------------------------------------
+def unmet(stage: Stage, reach: Reach, p: Point, grown: bool = False) -> tuple[str, ...]:
+    """What the plan leaves below comfort for certain, and why."""
+    made = made_of(stage, p)
+    states, _ = need_states(stage, made.changes, made.boot, made.tasks, grown)
+    by_id = {n.id: n for n in (stage.grown_needs if grown else stage.needs)}
     said = []
-    for n in needs:
-        value = after.get(n.id)
-        if value is None:
-            said.append(f"{LABELS[n.kind]}: no slot of this machine changes it.")
-        elif n.met(value) < COMFORT_MET:
-            best = max((c.measures[n.id] for g in planner.groups for c in g.choices if n.id in c.measures), default=0)
-            if n.kind is NeedKind.DRIVE_SPACE:
-                best -= more_used
-            why = (
-                "nothing in the catalogue takes it further here"
-                if best <= value
-                else f"{figure(n, best)} can be had, not on these terms"
+    for s in states:
+        n = by_id[s.need]
+        if s.met_after[1] >= COMFORT_MET:
+            continue
+        line = stage.use.line_mbit_s
+        if n.kind is NeedKind.RADIO_THROUGHPUT and line is not None and s.after[0] >= line:
+            said.append(
+                f"{n.label}: {figure(n, line)} of the {figure(n, n.comfort)} wanted; the line into the house carries no more."
             )
-            wanted = "" if n.kind is NeedKind.FAULT else f" of the {figure(n, n.comfort)} wanted"
-            said.append(f"{n.note or LABELS[n.kind]}: {figure(n, max(0, value))}{wanted}; {why}.")
+        elif n.kind is NeedKind.FAULT:
+            said.append(f"{n.label}: not mended by this plan.")
+        else:
+            said.append(f"{n.label}: {span(n, s.after)} of the {figure(n, n.comfort)} wanted; {_why(n, s, reach)}.")
     return tuple(said)
 
 
-def binds(planner: Planner) -> tuple[str, ...]:
-    """Limits that no part can lift, said first."""
-    said = []
-    if planner.use.processor_at_limit:
-        said.append("The processor is at its limit under this load. No part lifts that.")
-    for g, unsettled in zip(planner.groups, planner.all_groups, strict=True):
-        for n in g.needs:
-            today = g.today
-            if today.met[n.id] < COMFORT_MET and all(c.met[n.id] <= today.met[n.id] for c in g.choices):
-                waits = any(c.met[n.id] > today.met[n.id] for c in unsettled.choices)
-                what = "only a part to be measured first" if waits else "nothing in the catalogue"
-                said.append(f"{n.note or LABELS[n.kind]}: {what} lifts it in this machine.")
-    if any(isinstance(s, RadioSlot) for s in planner.build.machine.slots) and planner.use.router:
-        said.extend(_radio_cap(planner))
-    return tuple(said)
+def _why(n: Need, s: NeedState, reach: Reach) -> str:
+    """Why it goes no further: what the settled choices reach, and what only waits."""
+    best, hoped = reach.get(n.id, (0.0, 0.0))
+    if best > s.met_after[1]:
+        return "more can be had, not on these terms"
+    if hoped > s.met_after[1]:
+        return "what would take it further waits to be looked at"
+    return "nothing in the catalogue takes it further here"
 
 
-def _radio_cap(planner: Planner) -> Iterable[str]:
-    line = planner.use.line_mbit_s
-    stated = [n for n in planner.needs if n.kind is NeedKind.RADIO_THROUGHPUT]
-    if stated and line is not None and line < stated[0].comfort:
-        yield f"The line into the house carries {line} Mb/s: no radio delivers more."
-
-
-def ladder(planner: Planner, front: Sequence[Point], steps: Sequence[Point], taken: int) -> tuple[Tread, ...]:
-    """The hull's steps: those within the budget, then what more money would buy."""
-    beyond = hull([p for p in front if p.cost > steps[-1].cost], steps[-1])[1:]
-    walk = [*steps, *beyond]
-    treads = []
+# -- the ladder ---------------------------------------------------------------------------------------
+def treads(
+    stage: Stage, walk: Sequence[Point], taken: int, picked: Sequence[StancePlan], points: Points
+) -> tuple[Tread, ...]:
+    """The steps of a walk, of which ``taken`` are chosen. Stances are marked on the tread whose plan they are."""
+    found = []
     for i in range(1, len(walk)):
         a, b = walk[i - 1], walk[i]
-        before, after = planner.point(a), planner.point(b)
-        label, detail = _step_words(before, after, planner.terms.currency)
-        treads.append(
+        before, after = plan_point(stage, a), plan_point(stage, b)
+        label, detail = _step_words(before, after, stage.terms.currency)
+        found.append(
             Tread(
                 label=label,
                 detail=detail,
                 from_minor=a.cost,
                 cost_minor=b.cost,
                 step_minor=b.cost - a.cost,
-                benefit=planner.points(b.worth),
-                gain=planner.points(b.worth - a.worth),
-                slope=planner.slope(b.worth - a.worth, b.cost - a.cost),
+                benefit=points(b.worth),
+                gain=points(b.worth - a.worth),
+                slope=points(b.worth - a.worth) * 100 / (b.cost - a.cost),
                 chosen=i < taken,
-                over_budget=planner.terms.budget_minor is not None and b.cost > planner.terms.budget_minor,
+                over_budget=stage.terms.budget_minor is not None and b.cost > stage.terms.budget_minor,
                 plan=after,
+                stances=tuple(
+                    s.stance for s in picked if s.plan.changes == after.changes and s.plan.tasks == after.tasks
+                ),
             )
         )
-    return tuple(treads)
+    return tuple(found)
 
 
 def _step_words(before: PlanPoint, after: PlanPoint, currency: str) -> tuple[str, str]:
     was = {c.slot: c for c in before.changes}
     new = [c for c in after.changes if c.slot not in was or was[c.slot].part != c.part]
     dropped = [c for c in before.changes if c.slot not in {a.slot for a in after.changes}]
-    names = " + ".join([*(c.slot_name for c in new), *(f"{c.slot_name} kept" for c in dropped)]) or "System drive moved"
-    detail = "; ".join(f"{c.slot_name}: {c.part_name} {money(c.price_minor, currency)}" for c in new)
-    return names, detail
+    tasks = [t for t in after.tasks if t not in before.tasks]
+    words = [*(c.slot_name for c in new), *(t.name for t in tasks), *(f"{c.slot_name} left as it is" for c in dropped)]
+    names = " + ".join(words) or "System drive moved"
+    detail = [f"{c.slot_name}: {c.part_name} {money(c.price_minor, currency)}" for c in new]
+    return names, "; ".join([*detail, *(t.name for t in tasks)])
+
+
+# -- another machine ----------------------------------------------------------------------------------
+def another(stage: Stage, chosen: PlanPoint) -> AnotherScored | None:
+    """Another machine scored for the same needs, against this one as it is today."""
+    other = stage.another
+    if other is None:
+        return None
+    total, unknown = 0.0, []
+    today, _ = need_states(stage, (), stage.build.boot_slot)
+    for n, s in zip(stage.needs, today, strict=True):
+        if n.kind is NeedKind.FAULT:
+            met = 1.0
+        elif n.kind in other.figures and (n.kind is not NeedKind.DRIVE_SPACE or stage.use.used_gb is not None):
+            value = other.figures[n.kind]
+            met = float(n.met(value - (stage.use.used_gb or 0) if n.kind is NeedKind.DRIVE_SPACE else value))
+        else:
+            unknown.append(n.label)
+            continue
+        total += n.weight_units * (met - s.met_today[1])
+    benefit = 100 * total / stage.weight if stage.weight else 0.0
+    extra = other.price_minor - chosen.cost_minor
+    currency = stage.terms.currency
+    dearer = f"{money(abs(extra), currency)} {'dearer' if extra >= 0 else 'cheaper'} than the plan of best value"
+    open_ = f" Not counted: {', '.join(unknown)}." if unknown else ""
+    return AnotherScored(
+        name=other.name, cost_minor=other.price_minor, benefit=benefit, unknown=tuple(unknown),
+        says=f"{other.name}: {dearer}, {benefit - chosen.benefit:+.1f} points against it.{open_}",
+    )  # fmt: skip

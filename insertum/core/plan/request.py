@@ -1,4 +1,4 @@
-"""The planner's input and output, as the plan request and plan JSON formats hold them."""
+"""The planner's input, as the plan request format holds it."""
 
 from collections.abc import Mapping
 from typing import Any, Literal
@@ -13,14 +13,13 @@ from ..machine.shape import Machine
 from ..machine.upgrade import request_1_to_2
 from ..sighting import Sighting
 from ..standards.wlan import RadioSide
-from ..verdict import Verdict
-from .need import Need, NeedKind
+from .need import Need, NeedKind, growth_factor
 
 
 class Use(Frozen):
-    """How the owner uses the machine: what credits a build beside its parts."""
+    """How the owner uses the machine: what credits a build beside its parts. ``used_gb`` None: nobody knows."""
 
-    used_gb: float = Field(0, ge=0)
+    used_gb: float | None = Field(0, ge=0)
     router: RadioSide | None = None
     line_mbit_s: int | None = Field(None, ge=0)
     average_mw: int | None = Field(None, gt=0, description="measured average draw")
@@ -28,14 +27,32 @@ class Use(Frozen):
     years: int = Field(3, ge=0, le=15)
     processor_at_limit: bool = False
 
-    def grown(self) -> tuple["Use", float]:
-        """The use after ``years`` of growth, and the factor needs grow by."""
-        factor = (1 + self.growth_percent / 100) ** self.years
-        return self.model_copy(update={"used_gb": self.used_gb * factor}), factor
+    @property
+    def growth(self) -> float:
+        """The factor used data grows by over the owner's horizon."""
+        return growth_factor(self.growth_percent, self.years)
+
+
+MemorySchool = Literal["add", "pair", "free"]
+GradeSchool = Literal["running", "newest", "free"]
+DriveSchool = Literal["replace", "keep", "free"]
+
+
+class Schools(Frozen):
+    """How the job's workshop goes about it. ``memory``: add to what is there, a matched pair, or free. ``grade``: never
+    above what reaches the running speed, the newest common grade, or free. ``drive``: the old one leaves, it stays and
+    one is added, or free. ``makes`` are the approved ones, none for any; ``spinning`` allows spinning drives."""
+
+    memory: MemorySchool = "free"
+    grade: GradeSchool = "free"
+    drive: DriveSchool = "free"
+    spinning: bool = True
+    makes: tuple[str, ...] = ()
 
 
 class Terms(Frozen):
-    """What the job allows and how it is priced. ``threshold`` is points per major unit of money."""
+    """What the job allows and how it is priced. ``threshold`` is points per major unit of money; ``may_empty`` names
+    the slots that may be emptied without a replacement, ``*`` all."""
 
     limits: Limits = Limits.PROVEN
     budget_minor: int | None = Field(None, ge=0)
@@ -43,8 +60,9 @@ class Terms(Frozen):
     rate_minor_per_hour: int = Field(5000, ge=0)
     threshold: float = Field(0.1, ge=0)
     credits: dict[str, int] = Field({}, description="credit in minor units for the part taken out of a slot")
-    allow_emptying: bool = False
+    may_empty: tuple[str, ...] = ()
     allow_loss: bool = False
+    schools: Schools = Schools()
     fill_order: tuple[NeedKind, ...] = (
         NeedKind.MEMORY_CAPACITY,
         NeedKind.DRIVE_SPEED,
@@ -52,6 +70,51 @@ class Terms(Frozen):
         NeedKind.RADIO_THROUGHPUT,
         NeedKind.RUNTIME,
     )
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_switch(cls, data: Any) -> Any:
+        return slots_to_empty(data)
+
+    def empties(self, slot: str) -> bool:
+        return slot in self.may_empty or "*" in self.may_empty
+
+
+def slots_to_empty(data: Any) -> Any:
+    """Before 2026-12 one switch allowed every slot to be emptied."""
+    if isinstance(data, Mapping) and "allow_emptying" in data:
+        data = dict(data)
+        if data.pop("allow_emptying"):
+            data.setdefault("may_empty", ("*",))
+    return data
+
+
+class OnShelf(Frozen):
+    """A part of the workshop's own shelf: how many there are and what each is sold for."""
+
+    number: str
+    count: int = Field(ge=1)
+    price_minor: int = Field(ge=0)
+
+
+class TaskOffer(Frozen):
+    """Work without a slot: the obstacles it reaches through, its own seconds and consumables, and the fault it mends
+    ('' for none)."""
+
+    id: str
+    name: str
+    reached_by: tuple[str, ...] = ()
+    seconds: int = Field(0, ge=0)
+    consumables_minor: int = Field(0, ge=0)
+    mends: str = ""
+
+
+class Another(Frozen):
+    """Another machine beside the plans: its price and what it measures, by kind of need; drive space is what it holds."""
+
+    name: str = Field(min_length=1, max_length=120)
+    price_minor: int = Field(ge=0)
+    figures: dict[NeedKind, float] = {}
 
 
 class PlanRequest(Frozen):
@@ -79,6 +142,11 @@ class PlanRequest(Frozen):
     needs: tuple[Need, ...] = ()
     use: Use = Use()
     terms: Terms = Terms()
+    shelf: tuple[OnShelf, ...] = ()
+    tasks: tuple[TaskOffer, ...] = ()
+    dead: tuple[str, ...] = Field((), description="slots whose part does not work: it counts for nothing")
+    another: Another | None = None
+    wishes: tuple[str, ...] = ()
 
     @model_validator(mode="before")
     @classmethod
@@ -92,101 +160,3 @@ class PlanRequest(Frozen):
         if len(set(ids)) < len(ids):
             raise ValueError("two needs of one kind")
         return self
-
-
-class Change(Frozen):
-    """One slot's change in a plan. ``part`` '' means the slot is emptied."""
-
-    slot: str
-    slot_name: str
-    part: str
-    part_name: str
-    price_minor: int
-    accessories: tuple[str, ...] = ()
-    accessories_minor: int = 0
-    takes_out: str = ""
-    credit_minor: int = 0
-    verdict: Verdict = Verdict.SEATS
-    short: str = ""
-    boot: bool = False
-
-
-class NeedState(Frozen):
-    """A need before and after: the measure in its unit and how far it is met, 0 to 1."""
-
-    need: str
-    label: str
-    unit: str
-    weight: float
-    set_by: str
-    today: float
-    after: float
-    met_today: float
-    met_after: float
-    points: float
-
-
-class PlanPoint(Frozen):
-    """One build with its whole sum. ``cost_minor`` = parts + accessories + labour − credit."""
-
-    changes: tuple[Change, ...]
-    boot_slot: str
-    cost_minor: int
-    parts_minor: int
-    accessories_minor: int
-    bench_seconds: int
-    labour_minor: int
-    credit_minor: int
-    benefit: float
-    needs: tuple[NeedState, ...]
-
-
-class StancePlan(Frozen):
-    """What one stance picks, in one sentence, and what it cannot meet."""
-
-    stance: str
-    plan: PlanPoint
-    says: str
-    unmet: tuple[str, ...] = ()
-    over_budget_minor: int = 0
-
-
-class Tread(Frozen):
-    """A step of the ladder: from the plan before to this one. Cost and benefit are totals,
-    ``step_minor`` and ``gain`` the step's own; ``slope`` is points per major unit of money."""
-
-    label: str
-    detail: str
-    from_minor: int
-    cost_minor: int
-    step_minor: int
-    benefit: float
-    gain: float
-    slope: float
-    chosen: bool
-    over_budget: bool
-    plan: PlanPoint
-
-
-class Waiting(Frozen):
-    """A better plan that rests on an unknown: what to settle, in how many minutes, and what it would give."""
-
-    attribute: str
-    label: str = ""
-    how: str
-    minutes: int = 0
-    gain: float
-    plan: PlanPoint
-
-
-class Plan(Frozen):
-    """The whole answer. ``frontier`` has the exact Pareto points, do-nothing included."""
-
-    format: Literal["insertum-plan/1"] = "insertum-plan/1"
-    rules_version: str
-    today: tuple[NeedState, ...]
-    binds: tuple[str, ...]
-    frontier: tuple[PlanPoint, ...]
-    stances: tuple[StancePlan, ...]
-    ladder: tuple[Tread, ...]
-    waiting: tuple[Waiting, ...]

@@ -6,13 +6,14 @@ from ..base import Frozen
 from ..bench.access import bench_seconds
 from ..fit.build import Build
 from ..fit.judge import judge_build
-from ..fit.measured import memory_gb, mts_span, rate_span, split
+from ..fit.measured import memory_gb, mts_span, radio_modes, rate_span, span, split
+from ..fit.views import possible
 from ..machine.part import Accessory, AnyPart
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import wlan
 from ..verdict import Finding, Verdict
-from .frontier import Tariff
-from .measure import energy_mwh, packs, radio_mode, storage_gb
+from .frontier import cost_of, effort_of
+from .measure import energy_mwh, packs, storage_gb
 from .request import Terms, Use
 
 
@@ -64,7 +65,7 @@ def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()
     credit = sum(minor for s, minor in due.items() if s not in waiting)
     to_come = sum(minor for s, minor in due.items() if s in waiting)
     seconds = bench_seconds(build.machine, changed)
-    labour = Tariff(lambda _: 0, terms.rate_minor_per_hour).labour(seconds)
+    labour = cost_of(effort_of(0, seconds, terms.rate_minor_per_hour))
     findings = [(s, f) for s, j in judged.items() for f in j.findings if f.verdict is not Verdict.SEATS]
     findings.sort(key=lambda sf: -sf[1].verdict.rank)
     lines = [f"{p.name}: {_price(p.price_minor)}" for p in (*parts, *accessories)]
@@ -116,7 +117,8 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
     """What is not known is said as a range or as unknown, never as 0 or none."""
     parts, unseen = split(build), [s for s in build.machine.slots if not build.looked_into(s.id)]
     least, most = memory_gb(build)
-    mode = radio_mode(build, use)
+    modes = [m for m in radio_modes(build, use.router) if m is not None]
+    mode = max(modes, key=lambda m: wlan.phy_mbit_s(m.standard, m.streams, m.width_mhz), default=None)
     radios = [s for s in build.machine.slots if isinstance(s, RadioSlot)]
     radio = any(build.now(s.id) is not None or s in unseen for s in radios) or _undrawn(build, RadioSlot)
     rate = (
@@ -146,8 +148,16 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
         else "unknown",
         "System drive": _range(rate_span(build, build.boot_slot), "MB/s") if build.boot_slot else "unknown",
         "Radio link": rate,
-        "Battery": f"{energy_mwh(build) / 1000:g} Wh" if packs(build) else "unknown" if pack_unseen else "none",
+        "Battery": _energy(build) if packs(build) else "unknown" if pack_unseen else "none",
     }
+
+
+def _energy(build: Build) -> str:
+    """What the packs hold: of one in use whose charge nobody has read, at most what it was made for."""
+    found = span(possible(build, energy_mwh))
+    assert found is not None, "there is a pack"
+    least, most = found[0] / 1000, found[1] / 1000
+    return f"{most:g} Wh" if least == most else f"up to {most:g} Wh, charge not read"
 
 
 def _undrawn(build: Build, *kinds: type) -> bool:

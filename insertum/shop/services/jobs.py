@@ -13,6 +13,7 @@ from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
 from .machines import library, machine_of
+from .stock import on_offer
 from .triage import complaints
 from .unreadable import readable
 from .workshop import selling
@@ -80,7 +81,8 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
 
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
-    return Desk(job, machine_of(job.identify.machine), selling() if with_parts else [], complaints(), seen)
+    stock = on_offer() if with_parts else ()
+    return Desk(job, machine_of(job.identify.machine), selling() if with_parts else [], complaints(), seen, stock)
 
 
 def sightings_for(machine: str, configuration: str) -> list[Sighting]:

@@ -3,9 +3,11 @@ click and changed now and then."""
 
 import gc
 from collections.abc import Callable, Sequence
-from typing import Any, Generic, TypeVar
+from typing import Generic, TypeVar
 
-from django.db.models import Count, Max, Model
+from django.db.models import Model
+
+from ..models import Revision
 
 T = TypeVar("T")
 
@@ -13,17 +15,17 @@ T = TypeVar("T")
 class Kept(Generic[T]):
     """The outcome of ``load`` for as long as no row of the tables it rests on is added, changed or removed.
 
-    Rows carry ``updated``; the count tells removals. Every process keeps its own and asks the
-    database first, so that none answers with what another has changed since.
+    Every change of them is counted in the database. Every process keeps its own and asks there first, so that none
+    answers with what another has changed since.
     """
 
     def __init__(self, tables: Sequence[type[Model]], load: Callable[[], T]) -> None:
         self.tables, self.load = tables, load
-        self._stamp: tuple[Any, ...] = ()
+        self._stamp: tuple[int, ...] = ()
         self._value: T | None = None
 
     def get(self) -> T:
-        stamp = tuple(tuple(_stamp(table).values()) for table in self.tables)
+        stamp = stamps(self.tables)
         if self._value is None or stamp != self._stamp:
             self._value, self._stamp = self.load(), stamp
             # Thousands of values that stay: the collector need not walk through them at every turn.
@@ -32,5 +34,8 @@ class Kept(Generic[T]):
         return self._value
 
 
-def _stamp(table: type[Model]) -> dict[str, Any]:
-    return table._default_manager.aggregate(count=Count("pk"), last=Max("updated"), top=Max("pk"))
+def stamps(tables: Sequence[type[Model]]) -> tuple[int, ...]:
+    """How often each table has been changed."""
+    names = [t._meta.model_name for t in tables]
+    counts = dict(Revision.objects.filter(name__in=names).values_list("name", "count"))
+    return tuple(counts.get(n, 0) for n in names)

@@ -1,16 +1,34 @@
-"""Plan a job, and choose one of its plans as a snapshot."""
+"""Plan a job, choose one of its plans as a snapshot, and take down what the owner says to it.
+
+Planning happens on what was read, outside any transaction; identical requests are answered from a cache.
+"""
+
+from collections import OrderedDict
+from collections.abc import Callable
+from threading import Lock
+from typing import Any, TypeVar
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
 from ...core.base import RULES_VERSION, Frozen, InputError
 from ...core.job.desk import Desk
-from ...core.job.shape import Job, Snapshot
+from ...core.job.shape import Agreement, Job, Snapshot
+from ...core.plan.answer import answer, own
+from ...core.plan.detail import detail
+from ...core.plan.difference import Difference, difference
+from ...core.plan.need import NeedKind
 from ...core.plan.planner import Planner
-from ...core.plan.request import Plan, PlanPoint
+from ...core.plan.report import plan_point
+from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES
-from .edit_job import write
-from .jobs import desk_of
+from .edit_job import write_all
+from .jobs import desk_of, job_of
+from .revision import revision
+
+T = TypeVar("T")
+#: Answers kept in memory, the last asked for.
+_KEPT = 64
 
 
 class OwnPlan(Frozen):
@@ -20,23 +38,75 @@ class OwnPlan(Frozen):
     against: tuple[str, ...]
 
 
-def plan_for(desk: Desk) -> tuple[Plan, OwnPlan | None]:
-    """The planner's answer, and the build in hand as a plan where there is one."""
+class Planned(Frozen):
+    """The planner's answer, the build in hand as a plan where there is one, and how the chosen plan differs from
+    today."""
+
+    answer: Plan
+    own: OwnPlan | None
+    difference: Difference | None
+
+
+class _Answers:
+    """The last answers, by everything they follow from."""
+
+    def __init__(self) -> None:
+        self._by_key: OrderedDict[Any, Any] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, key: Any, make: Callable[[], T]) -> T:
+        with self._lock:
+            if key in self._by_key:
+                self._by_key.move_to_end(key)
+                found: T = self._by_key[key]
+                return found
+        made = make()
+        with self._lock:
+            self._by_key[key] = made
+            while len(self._by_key) > _KEPT:
+                self._by_key.popitem(last=False)
+        return made
+
+
+_answers = _Answers()
+
+
+def planned(number: int) -> Planned:
+    """The plan of a job, from the cache where nothing it follows from has changed."""
+    return _answers.get(("plan", number, revision(number)), lambda: _planned(desk_of(number)))
+
+
+def _planned(desk: Desk) -> Planned:
     planner = Planner(desk.request())
-    own = None
+    mine = None
     if desk.build.changed():
-        point, against = planner.own(desk.build)
-        own = OwnPlan(plan=point, against=against)
-    return planner.plan(), own
+        point, against = own(planner, desk.build)
+        mine = OwnPlan(plan=point, against=against)
+    chosen = desk.job.plan.chosen
+    return Planned(
+        answer=answer(planner), own=mine, difference=difference(planner, chosen.plan) if chosen is not None else None
+    )
+
+
+def planned_detail(number: int) -> PlanDetail:
+    """Schools, what was left out, firmness and wishes: more planning than one look at the plan is worth."""
+    approved = approved_makes(number)
+    return _answers.get(("detail", number, revision(number)), lambda: detail(desk_of(number).request(), approved))
+
+
+def approved_makes(number: int) -> tuple[str, ...]:
+    """The makes this job or the workshop approves of."""
+    from .workshop import workshop
+
+    return job_of(number).fit.makes or workshop().approved_makes
 
 
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
-    """Choose a stance's plan, a frontier point by index (stance "frontier"), or doing nothing
-    (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from. Checks
-    that were made for another plan's parts are open again."""
+    """Choose a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting"), doing
+    nothing (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from.
+    Checks that were made for another plan's parts are open again, and what the owner agreed to stays in the log."""
     desk = desk_of(number)
-    answer, own = plan_for(desk)
-    point = _picked(answer, own, stance, index)
+    point = _picked(desk, planned(number), stance, index)
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
     snapshot = Snapshot(
         stance=stance,
@@ -46,28 +116,58 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         chosen_at=timezone.now().isoformat(timespec="seconds"),
         chosen_by=who.get_username() if who else "",
     )
+    values: dict[str, Any] = {}
     before = desk.job.plan.chosen
     if before and before.plan.changes != point.changes:
-        kept = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in PLAN_GATES}
-        write(number, "/prepare/gates", kept, who)
-    write(number, "/fit/build", {c.slot: c.part for c in point.changes}, who)
-    write(number, "/fit/boot_slot", point.boot_slot, who)
-    return write(number, "/plan/chosen", snapshot.model_dump(mode="json"), who)
+        values["/prepare/gates"] = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in PLAN_GATES}
+    values["/fit/build"] = {c.slot: c.part for c in point.changes}
+    values["/fit/boot_slot"] = point.boot_slot
+    values["/plan/chosen"] = snapshot.model_dump(mode="json")
+    return write_all(number, values, who)
 
 
-def _picked(answer: Plan, own: OwnPlan | None, stance: str, index: int | None) -> PlanPoint:
-    if stance == "frontier" and index is not None and 0 <= index < len(answer.frontier):
-        return answer.frontier[index]
+def _picked(desk: Desk, found: Planned, stance: str, index: int | None) -> PlanPoint:
+    answered = found.answer
+    if stance == "frontier" and index is not None and 0 <= index < len(answered.frontier):
+        planner = Planner(desk.request())
+        return plan_point(planner.stage, planner.front()[index])
     if stance == "nothing":
         zero = dict.fromkeys(
             ("cost_minor", "parts_minor", "accessories_minor", "bench_seconds", "labour_minor", "credit_minor"), 0
         )
-        return PlanPoint(changes=(), boot_slot="", benefit=0, needs=answer.today, **zero)
-    if stance == "own" and own:
-        if own.against:
-            raise InputError(own.against[0], "build in hand", "Change the build at Fit, or measure first.")
-        return own.plan
-    for s in answer.stances:
+        return PlanPoint(changes=(), boot_slot=desk.today.boot_slot, benefit=0, needs=answered.today, **zero)
+    if stance == "own" and found.own:
+        if found.own.against:
+            raise InputError(found.own.against[0], "build in hand", "Change the build at Fit, or measure first.")
+        return found.own.plan
+    for s in answered.stances:
         if s.stance == stance:
             return s.plan
     raise InputError(f"no plan {stance!r}", "plan", "Choose one of the plans shown.")
+
+
+def agree(number: int, said_by: str, how: str, about: str, who: AbstractBaseUser | None) -> Job:
+    """Take down that the owner agrees to the chosen plan at its price. Raises :class:`InputError` without a plan or a
+    name."""
+    job = job_of(number)
+    if job.plan.chosen is None:
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+    if not said_by.strip():
+        raise InputError("nobody is named", "agreement", "Write who agreed.")
+    said = Agreement(
+        said_by=said_by.strip(),
+        how=how.strip(),
+        at=timezone.now().isoformat(timespec="seconds"),
+        cost_minor=job.plan.chosen.plan.cost_minor,
+        taken_by=who.get_username() if who else "",
+        about=about.strip(),
+    )
+    agreed = [*(a.model_dump(mode="json") for a in job.plan.agreed), said.model_dump(mode="json")]
+    return write_all(number, {"/plan/agreed": agreed}, who)
+
+
+def factory_option(number: int, kind: NeedKind, figure: float, price_minor: int) -> str:
+    """What a factory option comes to as parts."""
+    from ...core.plan.detail import factory
+
+    return factory(Planner(desk_of(number).request()), kind, figure, price_minor)

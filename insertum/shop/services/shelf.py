@@ -24,6 +24,7 @@ class OnShelf(Frozen):
     condition: str
     erased: str
     erased_note: str
+    price_minor: int | None
     state: str
     note: str
     at: str
@@ -84,7 +85,9 @@ def put_from_job(number: int, who: AbstractBaseUser | None) -> tuple[OnShelf, ..
 
 
 @transaction.atomic
-def change(id: int, condition: str, erased: str, erased_note: str, state: str, note: str) -> OnShelf:
+def change(
+    id: int, condition: str, erased: str, erased_note: str, state: str, note: str, price_minor: int | None = None
+) -> OnShelf:
     """Change what is said of a part. A drive with somebody's data on it is not used, and not credited:
     it is erased and recorded first, or returned."""
     _one_of(condition, CONDITIONS, "condition")
@@ -98,7 +101,7 @@ def change(id: int, condition: str, erased: str, erased_note: str, state: str, n
     if erased == "erased" and not erased_note.strip():
         raise InputError("how it was erased is not said", row.number, "Write the method, and who did it.")
     row.condition, row.erased, row.erased_note = condition, erased, erased_note[:300]
-    row.state, row.note = state, note[:300]
+    row.state, row.note, row.price_minor = state, note[:300], price_minor
     row.save()
     return _shown(row)
 

@@ -1,5 +1,7 @@
 """The workshop's own settings, and the catalogue as it sells it."""
 
+from typing import Annotated
+
 from pydantic import Field
 
 from ...core.base import Frozen
@@ -11,9 +13,11 @@ from .parts import catalogue
 
 
 class Workshop(Frozen):
-    """``markup_percent`` is laid on what parts cost, where a part has no price of its own."""
+    """``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
+    job may keep to."""
 
     markup_percent: int = Field(0, ge=0, le=500)
+    approved_makes: tuple[Annotated[str, Field(max_length=60)], ...] = Field((), max_length=60)
 
 
 def workshop() -> Workshop:

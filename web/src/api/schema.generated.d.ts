@@ -502,10 +502,70 @@ export interface paths {
             cookie?: never;
         };
         /** Plan */
-        get: operations["insertum_api_stations_plan"];
+        get: operations["insertum_api_plan_plan"];
         put?: never;
         /** Choose */
-        post: operations["insertum_api_stations_choose"];
+        post: operations["insertum_api_plan_choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/plan/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Detail
+         * @description Schools with the price of each choice, what was left out and why, how firm the plan is, and the wishes.
+         */
+        get: operations["insertum_api_plan_plan_detail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/plan/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agree
+         * @description The owner agrees to the chosen plan at its price.
+         */
+        post: operations["insertum_api_plan_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/plan/factory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Factory
+         * @description What a factory option comes to as parts; nothing is kept of it.
+         */
+        post: operations["insertum_api_plan_factory"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1506,6 +1566,50 @@ export interface components {
             takes?: ("pcie" | "sata") | null;
         };
         /**
+         * Agreement
+         * @description The owner's word on a price: who said it, how (``by telephone``), when, for which cost, and who took it down.
+         */
+        Agreement: {
+            /** Said By */
+            said_by: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /** At */
+            at: string;
+            /** Cost Minor */
+            cost_minor: number;
+            /**
+             * Taken By
+             * @default
+             */
+            taken_by: string;
+            /**
+             * About
+             * @default
+             */
+            about: string;
+        };
+        /**
+         * Another
+         * @description Another machine beside the plans: its price and what it measures, by kind of need; drive space is what it holds.
+         */
+        Another: {
+            /** Name */
+            name: string;
+            /** Price Minor */
+            price_minor: number;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures: {
+                [key: string]: number;
+            };
+        };
+        /**
          * AsUsual
          * @description The owner's word to take returnable unknowns as usual on this job (rules.md section 2): whose, and when.
          */
@@ -1884,8 +1988,18 @@ export interface components {
             part: string;
             /** Part Name */
             part_name: string;
+            /**
+             * Maker
+             * @default
+             */
+            maker: string;
             /** Price Minor */
             price_minor: number;
+            /**
+             * Shelf
+             * @default false
+             */
+            shelf: boolean;
             /**
              * Accessories
              * @default []
@@ -1906,6 +2020,11 @@ export interface components {
              * @default 0
              */
             credit_minor: number;
+            /**
+             * Credit To Come Minor
+             * @default 0
+             */
+            credit_to_come_minor: number;
             /** @default seats */
             verdict: components["schemas"]["Verdict"];
             /**
@@ -2902,6 +3021,42 @@ export interface components {
             graphics: string;
         };
         /**
+         * CopyPath
+         * @description How the system gets onto a new system drive: cloned or installed clean. ``minutes`` is elapsed and unattended,
+         *     None where a rate or the amount is not known; ``buys`` what the copy needs and nobody has, ``must`` what has to be
+         *     true, ``fits`` whether the target holds it, None while nobody knows how much is used.
+         */
+        CopyPath: {
+            /**
+             * Path
+             * @enum {string}
+             */
+            path: "slot" | "usb5" | "usb10";
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Needs Gb */
+            needs_gb: number | null;
+            /** Fits */
+            fits: boolean | null;
+            /**
+             * Buys
+             * @default []
+             */
+            buys: string[];
+            /**
+             * Must
+             * @default []
+             */
+            must: string[];
+            /**
+             * Clean
+             * @default []
+             */
+            clean: string[];
+        };
+        /**
          * DriveSlot
          * @description ``cooled`` names the sides something cools; ``pad`` is the pad that does it from above and
          *     ``pad_gap_um`` the gap it has to fill. ``sata`` is the generation wired, 0 for none.
@@ -3456,9 +3611,19 @@ export interface components {
              *       "rate_minor_per_hour": 5000,
              *       "threshold": 0.1,
              *       "credits": {},
-             *       "allow_emptying": false,
+             *       "may_empty": [],
              *       "allow_loss": false,
-             *       "chosen": null
+             *       "schools": {
+             *         "drive": "free",
+             *         "grade": "free",
+             *         "makes": [],
+             *         "memory": "free",
+             *         "spinning": true
+             *       },
+             *       "wishes": [],
+             *       "another": null,
+             *       "chosen": null,
+             *       "agreed": []
              *     }
              */
             plan: components["schemas"]["PlanChoice"];
@@ -3894,7 +4059,8 @@ export interface components {
          * Need
          * @description One need: 0 < floor < comfort < ceiling in the kind's unit, a weight, and who set it.
          *
-         *     A fault is met when the part in ``slot`` is replaced; its three figures are not used.
+         *     A fault is met when the part in ``slot`` is replaced, or a task that mends it is done; its three figures are not
+         *     used. ``growth_percent`` is this need's own growth a year, None for the job's.
          */
         Need: {
             kind: components["schemas"]["NeedKind"];
@@ -3924,6 +4090,8 @@ export interface components {
              * @default
              */
             slot: string;
+            /** Growth Percent */
+            growth_percent?: number | null;
         };
         /**
          * NeedEdit
@@ -3938,6 +4106,8 @@ export interface components {
             ceiling?: number | null;
             /** Weight */
             weight?: number | null;
+            /** Growth Percent */
+            growth_percent?: number | null;
         };
         /**
          * NeedKind
@@ -3947,7 +4117,8 @@ export interface components {
         NeedKind: "memory_capacity" | "memory_throughput" | "drive_space" | "drive_speed" | "radio_throughput" | "runtime" | "fault";
         /**
          * NeedState
-         * @description A need before and after: the measure in its unit and how far it is met, 0 to 1.
+         * @description A need before and after, each as a range in its unit (one figure where both ends are the same), and how far it is
+         *     met, 0 to 1. ``points`` are what it surely gains, ``hoped`` what it gains if what is unknown turns out well.
          */
         NeedState: {
             /** Need */
@@ -3961,15 +4132,32 @@ export interface components {
             /** Set By */
             set_by: string;
             /** Today */
-            today: number;
+            today: [
+                number,
+                number
+            ];
             /** After */
-            after: number;
+            after: [
+                number,
+                number
+            ];
             /** Met Today */
-            met_today: number;
+            met_today: [
+                number,
+                number
+            ];
             /** Met After */
-            met_after: number;
+            met_after: [
+                number,
+                number
+            ];
             /** Points */
             points: number;
+            /**
+             * Hoped
+             * @default 0
+             */
+            hoped: number;
         };
         /**
          * Obstacle
@@ -4063,6 +4251,35 @@ export interface components {
              * @default
              */
             seen: string;
+        };
+        /** OnShelf */
+        OnShelf: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Origin */
+            origin: string;
+            /** Job */
+            job: number | null;
+            /** Condition */
+            condition: string;
+            /** Erased */
+            erased: string;
+            /** Erased Note */
+            erased_note: string;
+            /** Price Minor */
+            price_minor: number | null;
+            /** State */
+            state: string;
+            /** Note */
+            note: string;
+            /** At */
+            at: string;
         };
         /** Pack */
         Pack: {
@@ -4166,24 +4383,52 @@ export interface components {
                 [key: string]: number;
             };
             /**
-             * Allow Emptying
-             * @default false
+             * May Empty
+             * @description slots that may be emptied without a replacement, * all
+             * @default []
              */
-            allow_emptying: boolean;
+            may_empty: string[];
             /**
              * Allow Loss
              * @default false
              */
             allow_loss: boolean;
+            /**
+             * @default {
+             *       "memory": "free",
+             *       "grade": "free",
+             *       "drive": "free",
+             *       "spinning": true,
+             *       "makes": []
+             *     }
+             */
+            schools: components["schemas"]["Schools"];
+            /**
+             * Wishes
+             * @description part numbers the owner waits for to become cheaper
+             * @default []
+             */
+            wishes: string[];
+            another?: components["schemas"]["Another"] | null;
             chosen?: components["schemas"]["Snapshot"] | null;
+            /**
+             * Agreed
+             * @default []
+             */
+            agreed: components["schemas"]["Agreement"][];
         };
         /**
          * PlanPoint
-         * @description One build with its whole sum. ``cost_minor`` = parts + accessories + labour − credit.
+         * @description One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit.
          */
         PlanPoint: {
             /** Changes */
             changes: components["schemas"]["Change"][];
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: components["schemas"]["TaskOffer"][];
             /** Boot Slot */
             boot_slot: string;
             /** Cost Minor */
@@ -4192,6 +4437,11 @@ export interface components {
             parts_minor: number;
             /** Accessories Minor */
             accessories_minor: number;
+            /**
+             * Consumables Minor
+             * @default 0
+             */
+            consumables_minor: number;
             /** Bench Seconds */
             bench_seconds: number;
             /** Labour Minor */
@@ -4202,6 +4452,12 @@ export interface components {
             benefit: number;
             /** Needs */
             needs: components["schemas"]["NeedState"][];
+            /**
+             * Falls
+             * @default []
+             */
+            falls: string[];
+            copy_path?: components["schemas"]["CopyPath"] | null;
         };
         /**
          * PlanRequest
@@ -4316,8 +4572,15 @@ export interface components {
              *       "rate_minor_per_hour": 5000,
              *       "threshold": 0.1,
              *       "credits": {},
-             *       "allow_emptying": false,
+             *       "may_empty": [],
              *       "allow_loss": false,
+             *       "schools": {
+             *         "drive": "free",
+             *         "grade": "free",
+             *         "makes": [],
+             *         "memory": "free",
+             *         "spinning": true
+             *       },
              *       "fill_order": [
              *         "memory_capacity",
              *         "drive_speed",
@@ -4328,6 +4591,28 @@ export interface components {
              *     }
              */
             terms: components["schemas"]["Terms"];
+            /**
+             * Shelf
+             * @default []
+             */
+            shelf: components["schemas"]["OnShelf"][];
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: components["schemas"]["TaskOffer"][];
+            /**
+             * Dead
+             * @description slots whose part does not work: it counts for nothing
+             * @default []
+             */
+            dead: string[];
+            another?: components["schemas"]["Another"] | null;
+            /**
+             * Wishes
+             * @default []
+             */
+            wishes: string[];
         };
         /** Prepared */
         Prepared: {
@@ -5003,6 +5288,42 @@ export interface components {
             not_understood: string[];
         };
         /**
+         * Schools
+         * @description How the job's workshop goes about it. ``memory``: add to what is there, a matched pair, or free. ``grade``: never
+         *     above what reaches the running speed, the newest common grade, or free. ``drive``: the old one leaves, it stays and
+         *     one is added, or free. ``makes`` are the approved ones, none for any; ``spinning`` allows spinning drives.
+         */
+        Schools: {
+            /**
+             * Memory
+             * @default free
+             * @enum {string}
+             */
+            memory: "add" | "pair" | "free";
+            /**
+             * Grade
+             * @default free
+             * @enum {string}
+             */
+            grade: "running" | "newest" | "free";
+            /**
+             * Drive
+             * @default free
+             * @enum {string}
+             */
+            drive: "replace" | "keep" | "free";
+            /**
+             * Spinning
+             * @default true
+             */
+            spinning: boolean;
+            /**
+             * Makes
+             * @default []
+             */
+            makes: string[];
+        };
+        /**
          * Sighting
          * @description One part in one slot of one configuration under one firmware. ``after`` says what had to be
          *     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
@@ -5271,8 +5592,40 @@ export interface components {
             };
         };
         /**
+         * TaskOffer
+         * @description Work without a slot: the obstacles it reaches through, its own seconds and consumables, and the fault it mends
+         *     ('' for none).
+         */
+        TaskOffer: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Reached By
+             * @default []
+             */
+            reached_by: string[];
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Consumables Minor
+             * @default 0
+             */
+            consumables_minor: number;
+            /**
+             * Mends
+             * @default
+             */
+            mends: string;
+        };
+        /**
          * Terms
-         * @description What the job allows and how it is priced. ``threshold`` is points per major unit of money.
+         * @description What the job allows and how it is priced. ``threshold`` is points per major unit of money; ``may_empty`` names
+         *     the slots that may be emptied without a replacement, ``*`` all.
          */
         Terms: {
             /** @default proven */
@@ -5303,15 +5656,25 @@ export interface components {
                 [key: string]: number;
             };
             /**
-             * Allow Emptying
-             * @default false
+             * May Empty
+             * @default []
              */
-            allow_emptying: boolean;
+            may_empty: string[];
             /**
              * Allow Loss
              * @default false
              */
             allow_loss: boolean;
+            /**
+             * @default {
+             *       "memory": "free",
+             *       "grade": "free",
+             *       "drive": "free",
+             *       "spinning": true,
+             *       "makes": []
+             *     }
+             */
+            schools: components["schemas"]["Schools"];
             /**
              * Fill Order
              * @default [
@@ -5326,14 +5689,14 @@ export interface components {
         };
         /**
          * Use
-         * @description How the owner uses the machine: what credits a build beside its parts.
+         * @description How the owner uses the machine: what credits a build beside its parts. ``used_gb`` None: nobody knows.
          */
         Use: {
             /**
              * Used Gb
              * @default 0
              */
-            used_gb: number;
+            used_gb: number | null;
             router?: components["schemas"]["RadioSide"] | null;
             /** Line Mbit S */
             line_mbit_s?: number | null;
@@ -5667,13 +6030,20 @@ export interface components {
         };
         /**
          * Difference
-         * @description One thing that matters for an upgrade and differs: a value for each configuration.
+         * @description ``lines`` say what differs; ``now`` is the same build priced today, None where it cannot be had any more.
          */
         Difference: {
-            /** What */
-            what: string;
-            /** Values */
-            values: string[];
+            /** Lines */
+            lines: string[];
+            /** Then Minor */
+            then_minor: number;
+            /** Now Minor */
+            now_minor: number | null;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
         };
         /**
          * Identification
@@ -5703,19 +6073,17 @@ export interface components {
         };
         /**
          * Question
-         * @description The next thing to look at: expected information in bits, and minutes to look.
+         * @description One thing to look at: where, how, and for how long.
          */
         Question: {
-            /** Kind */
-            kind: string;
-            /** Ask */
-            ask: string;
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
             /** Minutes */
             minutes: number;
-            /** Bits */
-            bits: number;
-            /** Answers */
-            answers: string[];
         };
         /**
          * StartView
@@ -6488,6 +6856,41 @@ export interface components {
             rows: components["schemas"]["ComparedRow"][];
         };
         /**
+         * AnotherScored
+         * @description Another machine scored for the same needs.
+         */
+        AnotherScored: {
+            /** Name */
+            name: string;
+            /** Cost Minor */
+            cost_minor: number;
+            /** Benefit */
+            benefit: number;
+            /** Unknown */
+            unknown: string[];
+            /** Says */
+            says: string;
+        };
+        /**
+         * FrontierPoint
+         * @description A build that no other beats in both cost and benefit.
+         */
+        FrontierPoint: {
+            /** Cost Minor */
+            cost_minor: number;
+            /** Benefit */
+            benefit: number;
+            /** Changes */
+            changes: components["schemas"]["PlainChange"][];
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: string[];
+            /** Boot Slot */
+            boot_slot: string;
+        };
+        /**
          * OwnPlan
          * @description The build made by hand at Fit as a plan, and what stands against choosing it.
          */
@@ -6497,42 +6900,71 @@ export interface components {
             against: string[];
         };
         /**
+         * PlainChange
+         * @description One slot's change by name alone; ``part`` '' means the slot is emptied.
+         */
+        PlainChange: {
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Part */
+            part: string;
+            /** Part Name */
+            part_name: string;
+        };
+        /**
          * Plan
-         * @description The whole answer. ``frontier`` has the exact Pareto points, do-nothing included.
+         * @description The whole answer. ``frontier`` has the exact Pareto points, do-nothing included; ``first`` is what must be said
+         *     first.
          */
         Plan: {
             /**
              * Format
-             * @default insertum-plan/1
+             * @default insertum-plan/2
              * @constant
              */
-            format: "insertum-plan/1";
+            format: "insertum-plan/2";
             /** Rules Version */
             rules_version: string;
             /** Today */
             today: components["schemas"]["NeedState"][];
-            /** Binds */
-            binds: string[];
+            /** First */
+            first: string[];
             /** Frontier */
-            frontier: components["schemas"]["PlanPoint"][];
+            frontier: components["schemas"]["FrontierPoint"][];
             /** Stances */
             stances: components["schemas"]["StancePlan"][];
             /** Ladder */
             ladder: components["schemas"]["Tread"][];
             /** Waiting */
             waiting: components["schemas"]["Waiting"][];
+            /**
+             * Unmeasured
+             * @default []
+             */
+            unmeasured: string[];
+            another?: components["schemas"]["AnotherScored"] | null;
         };
         /**
          * PlanStation
-         * @description The answer, the build in hand from Fit as a plan of its own, and whether it may be chosen.
+         * @description The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
+         *     station's fields choose from.
          */
         PlanStation: {
             answer: components["schemas"]["Plan"];
             own: components["schemas"]["OwnPlan"] | null;
+            difference: components["schemas"]["Difference"] | null;
             /** Needs */
             needs: components["schemas"]["NeedView"][];
+            /** Slots */
+            slots: {
+                [key: string]: string;
+            };
             /** Boot Slots */
             boot_slots: string[];
+            /** Approved Makes */
+            approved_makes: string[];
         };
         /**
          * StancePlan
@@ -6558,7 +6990,7 @@ export interface components {
         /**
          * Tread
          * @description A step of the ladder: from the plan before to this one. Cost and benefit are totals,
-         *     ``step_minor`` and ``gain`` the step's own; ``slope`` is points per major unit of money.
+         *     ``step_minor`` and ``gain`` the step's own; ``slope`` is points per major unit of money. ``stances`` stand on it.
          */
         Tread: {
             /** Label */
@@ -6582,29 +7014,31 @@ export interface components {
             /** Over Budget */
             over_budget: boolean;
             plan: components["schemas"]["PlanPoint"];
+            /**
+             * Stances
+             * @default []
+             */
+            stances: string[];
         };
         /**
          * Waiting
-         * @description A better plan that rests on an unknown: what to settle, in how many minutes, and what it would give.
+         * @description A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
+         *     plan of best value, and what stays certain if they do not turn out well.
          */
         Waiting: {
-            /** Attribute */
-            attribute: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /** How */
-            how: string;
-            /**
-             * Minutes
-             * @default 0
-             */
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Minutes */
             minutes: number;
             /** Gain */
             gain: number;
             plan: components["schemas"]["PlanPoint"];
+            /** Certain Minor */
+            certain_minor: number;
+            /** Certain Gain */
+            certain_gain: number;
+            /** Visit Minutes */
+            visit_minutes: number;
         };
         /** Picked */
         Picked: {
@@ -6612,6 +7046,127 @@ export interface components {
             stance: string;
             /** Index */
             index?: number | null;
+        };
+        /**
+         * Firmness
+         * @description How firm a chosen change is: the price above which the choice falls (None: at no price), and for each need the
+         *     weights below and above which the plan is another.
+         */
+        Firmness: {
+            /** Part */
+            part: string;
+            /** Part Name */
+            part_name: string;
+            /** Slot */
+            slot: string;
+            /** Price Minor */
+            price_minor: number;
+            /** Falls Above Minor */
+            falls_above_minor: number | null;
+        };
+        /**
+         * LeftOut
+         * @description A part that would gain by itself and was not chosen, the one reason, and the price at which it would be (None
+         *     where no price is low enough).
+         */
+        LeftOut: {
+            /** Part */
+            part: string;
+            /** Part Name */
+            part_name: string;
+            /** Slot */
+            slot: string;
+            /** Slot Name */
+            slot_name: string;
+            /** Price Minor */
+            price_minor: number;
+            /** Alone */
+            alone: number;
+            /** Reason */
+            reason: string;
+            /** Enters Minor */
+            enters_minor?: number | null;
+        };
+        /**
+         * PlanDetail
+         * @description What is asked of a plan beyond it: schools with their price, what was left out, how firm it is.
+         */
+        PlanDetail: {
+            /** Schools */
+            schools: components["schemas"]["SchoolPrice"][];
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Firmness */
+            firmness: components["schemas"]["Firmness"][];
+            /** Weights */
+            weights: components["schemas"]["WeightBounds"][];
+            /** Wishes */
+            wishes: components["schemas"]["LeftOut"][];
+        };
+        /**
+         * SchoolPrice
+         * @description What one choice of a school comes to, beside the plan of best value: the difference in money and points, and
+         *     whether it is the job's own. ``possible`` is false where nothing is left to choose under it.
+         */
+        SchoolPrice: {
+            /** School */
+            school: string;
+            /** Choice */
+            choice: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Step Minor */
+            step_minor: number;
+            /** Gain */
+            gain: number;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * WeightBounds
+         * @description The weights of a need between which the plan of best value stays as it is; None where it never changes.
+         */
+        WeightBounds: {
+            /** Need */
+            need: string;
+            /** Label */
+            label: string;
+            /** Weight */
+            weight: number;
+            /** Below */
+            below: number | null;
+            /** Above */
+            above: number | null;
+        };
+        /** OwnersWord */
+        OwnersWord: {
+            /** Said By */
+            said_by: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * About
+             * @default
+             */
+            about: string;
+        };
+        /** Said */
+        Said: {
+            /** Says */
+            says: string;
+        };
+        /** FactoryOption */
+        FactoryOption: {
+            kind: components["schemas"]["NeedKind"];
+            /** Figure */
+            figure: number;
+            /** Price Minor */
+            price_minor: number;
         };
         /**
          * Gate
@@ -7630,7 +8185,8 @@ export interface components {
         };
         /**
          * Workshop
-         * @description ``markup_percent`` is laid on what parts cost, where a part has no price of its own.
+         * @description ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
+         *     job may keep to.
          */
         Workshop: {
             /**
@@ -7638,6 +8194,11 @@ export interface components {
              * @default 0
              */
             markup_percent: number;
+            /**
+             * Approved Makes
+             * @default []
+             */
+            approved_makes: string[];
         };
         /**
          * Refreshed
@@ -7656,33 +8217,6 @@ export interface components {
             dearer: number;
             /** Cheaper */
             cheaper: number;
-            /** At */
-            at: string;
-        };
-        /** OnShelf */
-        OnShelf: {
-            /** Id */
-            id: number;
-            /** Number */
-            number: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Origin */
-            origin: string;
-            /** Job */
-            job: number | null;
-            /** Condition */
-            condition: string;
-            /** Erased */
-            erased: string;
-            /** Erased Note */
-            erased_note: string;
-            /** State */
-            state: string;
-            /** Note */
-            note: string;
             /** At */
             at: string;
         };
@@ -7735,6 +8269,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Price Minor */
+            price_minor?: number | null;
         };
         /**
          * GoesIn
@@ -9077,7 +9613,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_plan: {
+    insertum_api_plan_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -9117,7 +9653,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_stations_choose: {
+    insertum_api_plan_choose: {
         parameters: {
             query?: never;
             header?: never;
@@ -9139,6 +9675,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_plan_detail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanDetail"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnersWord"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_factory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactoryOption"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Said"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,84 @@
+"""Plan: the answer, what is beside it, choosing, and the owner's word."""
+
+from django.http import HttpRequest
+from ninja import Router
+from pydantic import Field
+
+from ..core.base import Frozen
+from ..core.machine.shape import BaySlot, DriveSlot
+from ..core.plan.need import LABELS, UNITS, NeedKind
+from ..core.plan.result import PlanDetail
+from ..shop.services import jobs, plan_job
+from .jobs import JobView, view_of
+from .shapes import NeedView, Problem
+
+router = Router()
+
+
+class PlanStation(plan_job.Planned):
+    """The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
+    station's fields choose from."""
+
+    needs: tuple[NeedView, ...]
+    slots: dict[str, str]
+    boot_slots: tuple[str, ...]
+    approved_makes: tuple[str, ...]
+
+
+@router.get("/jobs/{int:number}/plan", response={200: PlanStation, 400: Problem, 404: Problem})
+def plan(request: HttpRequest, number: int):
+    planned = plan_job.planned(number)
+    desk = jobs.desk_of(number)
+    return PlanStation(
+        answer=planned.answer,
+        own=planned.own,
+        difference=planned.difference,
+        needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
+        slots={s.id: s.name for s in desk.configured.slots},
+        boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
+        approved_makes=plan_job.approved_makes(number),
+    )
+
+
+@router.get("/jobs/{int:number}/plan/detail", response={200: PlanDetail, 400: Problem, 404: Problem})
+def plan_detail(request: HttpRequest, number: int):
+    """Schools with the price of each choice, what was left out and why, how firm the plan is, and the wishes."""
+    return plan_job.planned_detail(number)
+
+
+class Picked(Frozen):
+    stance: str
+    index: int | None = None
+
+
+@router.post("/jobs/{int:number}/plan", response={200: JobView, 400: Problem, 404: Problem})
+def choose(request: HttpRequest, number: int, body: Picked):
+    return view_of(plan_job.choose_plan(number, body.stance, body.index, request.user))
+
+
+class OwnersWord(Frozen):
+    said_by: str = Field(max_length=120)
+    how: str = Field("", max_length=120)
+    about: str = Field("", max_length=2000)
+
+
+@router.post("/jobs/{int:number}/plan/agree", response={200: JobView, 400: Problem, 404: Problem})
+def agree(request: HttpRequest, number: int, body: OwnersWord):
+    """The owner agrees to the chosen plan at its price."""
+    return view_of(plan_job.agree(number, body.said_by, body.how, body.about, request.user))
+
+
+class FactoryOption(Frozen):
+    kind: NeedKind
+    figure: float = Field(gt=0, le=1_000_000)
+    price_minor: int = Field(ge=0, le=1_000_000_000)
+
+
+class Said(Frozen):
+    says: str
+
+
+@router.post("/jobs/{int:number}/plan/factory", response={200: Said, 400: Problem, 404: Problem})
+def factory(request: HttpRequest, number: int, body: FactoryOption):
+    """What a factory option comes to as parts; nothing is kept of it."""
+    return Said(says=plan_job.factory_option(number, body.kind, body.figure, body.price_minor))

@@ -1,0 +1,188 @@
+"""The whole answer to a plan request: what the planner found, in words and figures."""
+
+from collections.abc import Sequence
+
+from ..base import RULES_VERSION, money
+from ..bench.access import access_seconds
+from ..fit.build import Build
+from ..fit.judge import AS_USUAL, judge, judge_build, kind_fits, kit_for
+from ..machine.part import Fittable
+from . import waits
+from .candidates import Candidate, question
+from .first import lifts, most_points, said_first
+from .frontier import Point, hull
+from .planner import Planner, Walk
+from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
+from .request import PlanRequest
+from .result import Plan, PlanPoint, Question, StancePlan, Waiting
+
+
+def plan(request: PlanRequest) -> Plan:
+    """Plan a request. Raises :class:`InputError` when machine, configuration or a slot is unknown."""
+    return answer(Planner(request))
+
+
+def answer(planner: Planner) -> Plan:
+    stage = planner.stage
+    front = planner.front()
+    walk = planner.best_value(front)
+    picked = stances(planner, walk)
+    best = picked[1].plan
+    today = need_states(stage, (), planner.build.boot_slot)[0]
+    other = another(stage, best)
+    beyond = hull([p for p in front if p.cost > walk[-1].cost], walk[-1])[1:]
+    points = tuple(frontier_point(stage, p, planner.points(p.worth)) for p in front)
+    return Plan(
+        rules_version=RULES_VERSION,
+        today=today,
+        first=said_first(planner, today, best, lifts(planner), most_points(planner), other),
+        frontier=points,
+        stances=picked,
+        ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
+        waiting=waiting(planner, walk.chosen),
+        unmeasured=tuple(f"{n.label}: nobody has measured what the machine draws." for n in planner.unmeasured),
+        another=other,
+    )
+
+
+# -- stances ------------------------------------------------------------------------------------------
+def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
+    stage = planner.stage
+    enough, met, over = planner.just_enough()
+    room, room_met, room_over = planner.just_enough(grown=True)
+    budget, currency = planner.terms.budget_minor, planner.terms.currency
+    fill = planner.fill(budget)
+    uncapped = fill if budget is None else planner.fill(None)
+    more = max(0, uncapped.cost - budget) if budget is not None else 0
+    threshold = f"{planner.terms.threshold:g} points for {money(100, currency)}"
+    years = f"Just enough for {planner.use.years} years at {planner.use.growth_percent:g}% a year."
+    reach, grown = planner.reach(), planner.reach(grown=True)
+    return (
+        StancePlan(
+            stance="just_enough", plan=plan_point(stage, enough), unmet=unmet(stage, reach, enough), over_budget_minor=over,
+            says=_enough_says(planner, met, over, "Least spend that brings every stated need to comfort."),
+        ),
+        StancePlan(
+            stance="best_value", plan=plan_point(stage, walk.chosen), unmet=unmet(stage, reach, walk.chosen),
+            says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step gains {threshold}.",
+        ),
+        StancePlan(
+            stance="room_for_years", plan=plan_point(stage, room, grown=True), unmet=unmet(stage, grown, room, grown=True),
+            says=_enough_says(planner, room_met, room_over, years), over_budget_minor=room_over,
+        ),
+        StancePlan(
+            stance="fill_it", plan=plan_point(stage, fill), unmet=unmet(stage, reach, fill), over_budget_minor=more,
+            says="Every measure as high as the budget allows, in the job's order."
+            + (f" Filling it wholly would take {money(uncapped.cost, currency)}." if more else ""),
+        ),
+    )  # fmt: skip
+
+
+def _enough_says(planner: Planner, met: bool, over: int, says: str) -> str:
+    if not planner.needs:
+        return "No need is stated."
+    if met:
+        return says
+    if over:
+        return f"Not within the budget: {money(over, planner.terms.currency)} short. This comes nearest."
+    return "Not every need can be met here for certain. This comes nearest for the least money."
+
+
+# -- a build made by hand -----------------------------------------------------------------------------
+def candidate_of(planner: Planner, slot_id: str, part: Fittable, shelf: bool = False) -> Candidate | None:
+    """A part for a slot as it is to be had today, with the accessories it takes; None where it has no price."""
+    slot = planner.machine.slot(slot_id)
+    offers = [o for o in planner.market.offers(part) if o.shelf == shelf]
+    if not offers:
+        return None
+    kit = kit_for(planner.build, slot, part, planner.market.accessories) if kind_fits(slot, part) else ()
+    extra = sum(a.price_minor or 0 for a in kit)
+    return Candidate(
+        part, kit, offers[0].price_minor, offers[0].price_minor + extra, frozenset(), offers[0].stock, shelf
+    )
+
+
+def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
+    """The plan of a build made by hand, and what stands against choosing it."""
+    changes: list[tuple[str, Candidate | None]] = []
+    against: list[str] = []
+    for s in build.changed():
+        part, kit = build.now(s), build.accessories.get(s, ())
+        if part is None:
+            changes.append((s, None))
+            continue
+        if part.price_minor is None:
+            against.append(f"{part.name} has no price.")
+        price = part.price_minor or 0
+        money_ = price + sum(a.price_minor or 0 for a in kit)
+        changes.append((s, Candidate(part, kit, price, money_, unproven=judge(build, s, part).short == AS_USUAL)))
+    against += [f.says for s, j in judge_build(build).items() for f in j.findings if not f.verdict.usable]
+    return priced(planner.stage, changes, build.boot_slot), tuple(against)
+
+
+# -- what waits ---------------------------------------------------------------------------------------
+class _Minutes(waits.MinutesOf):
+    def __init__(self, planner: Planner) -> None:
+        self.planner, self.known = planner, dict[str, int]()
+
+    def __call__(self, q: str, point: Point) -> int:
+        if q not in self.known:
+            self.known[q] = question(self.planner.build, q, self.planner.market).minutes
+        return self.known[q] * max(1, len(_parts_asked(point, q)))
+
+
+def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
+    """Parts of a plan that a question is about, where it is asked of the seller."""
+    if not q.startswith("part."):
+        return {}
+    return {
+        c.part.number: c.part
+        for choice in point.option.meaning
+        for _, c in choice.changes
+        if c and q in c.waits | choice.asks
+    }
+
+
+def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
+    stage = planner.stage
+    certain = plan_point(stage, chosen)
+    found = []
+    for w in waits.waiting(planner, chosen, _Minutes(planner)):
+        asked = sorted(
+            (q for n in w.questions for q in questions_of(planner, n, w.point)), key=lambda q: (q.minutes, q.attribute)
+        )
+        found.append(
+            Waiting(
+                questions=tuple(asked),
+                minutes=w.minutes,
+                gain=planner.points(w.gain),
+                plan=plan_point(stage, w.point),
+                certain_minor=certain.cost_minor,
+                certain_gain=certain.benefit,
+                visit_minutes=_visit(planner, w.questions),
+            )
+        )
+    return tuple(found)
+
+
+def questions_of(planner: Planner, name: str, point: Point) -> list[Question]:
+    """A question in its own words, once for each part it is asked about."""
+    plain = question(planner.build, name, planner.market)
+    about = _parts_asked(point, name)
+    if not about:
+        return [plain]
+    return [
+        plain.model_copy(update={"label": f"{p.name}: {plain.label[0].lower()}{plain.label[1:]}"})
+        for p in about.values()
+    ]
+
+
+def _visit(planner: Planner, questions: Sequence[str] | frozenset[str]) -> int:
+    """Minutes of opening the machine once only to look, for questions that are under its cover; 0 where none is."""
+    known, slots = planner.build.known, set()
+    for q in questions:
+        place, _, name = q.partition(".")
+        place = name if place == "fitted" else place
+        if place in known.slots and (name == place or known.words(place, name).where in ("cover", "board")):
+            slots.add(place)
+    return -(-access_seconds(planner.machine, slots) // 60) if slots else 0

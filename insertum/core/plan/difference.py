@@ -1,0 +1,107 @@
+"""A chosen plan against today: what has changed of its prices and verdicts since, line by line, and whether it would
+still be the plan of best value. The snapshot itself is never rewritten."""
+
+from collections.abc import Iterator, Sequence
+
+from ..base import Frozen, money
+from ..fit.judge import judge_build
+from .answer import candidate_of
+from .beside import best, numbers
+from .planner import Planner
+from .report import plan_point, priced
+from .result import PlanPoint
+from .stage import Change as Changed
+
+
+class Difference(Frozen):
+    """``lines`` say what differs; ``now`` is the same build priced today, None where it cannot be had any more."""
+
+    lines: tuple[str, ...]
+    then_minor: int
+    now_minor: int | None
+    instead: str = ""
+
+
+def difference(planner: Planner, chosen: PlanPoint) -> Difference:
+    """What differs between a plan as it was chosen and the same build under today's prices and knowledge."""
+    changes: list[Changed] = []
+    lines: list[str] = []
+    for c in chosen.changes:
+        if not c.part:
+            changes.append((c.slot, None))
+            continue
+        part = planner.market.by_number.get(c.part)
+        found = candidate_of(planner, c.slot, part, c.shelf) if part is not None else None
+        if found is None:
+            lines.append(f"{c.part_name} ({c.slot_name}) can no longer be had.")
+        else:
+            changes.append((c.slot, found))
+    if lines:
+        return Difference(
+            lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=None, instead=_instead(planner, chosen)
+        )
+    now = priced(planner.stage, changes, chosen.boot_slot, chosen.tasks)
+    lines += _lines(planner, chosen, now)
+    return Difference(
+        lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=now.cost_minor,
+        instead=_instead(planner, chosen) if lines else "",
+    )  # fmt: skip
+
+
+def _lines(planner: Planner, then: PlanPoint, now: PlanPoint) -> Iterator[str]:
+    currency = planner.terms.currency
+    for a, b in zip(then.changes, now.changes, strict=True):
+        if a.price_minor != b.price_minor:
+            yield f"{a.part_name}: {money(a.price_minor, currency)} then, {money(b.price_minor, currency)} now."
+        if a.accessories_minor != b.accessories_minor or a.accessories != b.accessories:
+            yield (
+                f"{a.slot_name}: accessories {', '.join(a.accessories) or 'none'} for {money(a.accessories_minor, currency)} "
+                f"then, {', '.join(b.accessories) or 'none'} for {money(b.accessories_minor, currency)} now."
+            )
+        if (a.verdict, a.short) != (b.verdict, b.short):
+            yield f"{a.slot_name}: {a.part_name} {_verdict(a.verdict, a.short)} then, {_verdict(b.verdict, b.short)} now."
+        if a.takes_out != b.takes_out:
+            yield f"{a.slot_name}: {a.takes_out or 'nothing known'} was to come out, {b.takes_out or 'nothing known'} is in it now."
+        if a.credit_minor != b.credit_minor:
+            yield f"{a.slot_name}: credit {money(a.credit_minor, currency)} then, {money(b.credit_minor, currency)} now."
+    if then.labour_minor != now.labour_minor:
+        yield f"Bench work: {money(then.labour_minor, currency)} then, {money(now.labour_minor, currency)} now."
+    before = {n.need: n for n in then.needs}
+    for n in now.needs:
+        was = before.get(n.need)
+        if was is not None and was.after != n.after:
+            yield f"{n.label}: {_ends(was.after)} {n.unit} expected then, {_ends(n.after)} {n.unit} now."
+
+
+def _verdict(verdict: str, short: str) -> str:
+    return f"{verdict.replace('_', ' ')} ({short})" if short else verdict.replace("_", " ")
+
+
+def _ends(ends: Sequence[float]) -> str:
+    return f"{ends[0]:g}" if ends[0] == ends[1] else f"{ends[0]:g} to {ends[1]:g}"
+
+
+def _instead(planner: Planner, chosen: PlanPoint) -> str:
+    """What the plan of best value would be today, where it is another build."""
+    point = best(planner)
+    mine = {(planner.stage.rank[c.slot], c.part) for c in chosen.changes}
+    if mine == set(numbers(point)):
+        return ""
+    today = plan_point(planner.stage, point)
+    what = "; ".join(f"{c.slot_name}: {c.part_name}" for c in today.changes) or "nothing is bought"
+    return (
+        f"Best value today: {what}, {money(today.cost_minor, planner.terms.currency)} for {today.benefit:+.1f} points."
+    )
+
+
+def unfit(planner: Planner, chosen: PlanPoint) -> tuple[str, ...]:
+    """What stands against a build under today's knowledge, in its rules' words."""
+    build = planner.build
+    for c in chosen.changes:
+        part = planner.market.by_number.get(c.part)
+        found = candidate_of(planner, c.slot, part, c.shelf) if part is not None else None
+        build = build.with_part(c.slot, part, found.accessories if found else ())
+    changed = {c.slot for c in chosen.changes}
+    return tuple(
+        f.says for s, j in judge_build(build).items() if s in changed for f in j.findings if not f.verdict.usable
+    )

@@ -1,0 +1,246 @@
+"""What the planner answers, as the plan JSON format holds it."""
+
+from collections.abc import Mapping
+from typing import Any, Literal
+
+from pydantic import model_validator
+
+from ..base import Frozen
+from ..verdict import Verdict
+from .request import TaskOffer
+
+
+class Change(Frozen):
+    """One slot's change in a plan. ``part`` '' means the slot is emptied."""
+
+    slot: str
+    slot_name: str
+    part: str
+    part_name: str
+    maker: str = ""
+    price_minor: int
+    shelf: bool = False
+    accessories: tuple[str, ...] = ()
+    accessories_minor: int = 0
+    takes_out: str = ""
+    credit_minor: int = 0
+    credit_to_come_minor: int = 0
+    verdict: Verdict = Verdict.SEATS
+    short: str = ""
+    boot: bool = False
+
+
+class NeedState(Frozen):
+    """A need before and after, each as a range in its unit (one figure where both ends are the same), and how far it is
+    met, 0 to 1. ``points`` are what it surely gains, ``hoped`` what it gains if what is unknown turns out well."""
+
+    need: str
+    label: str
+    unit: str
+    weight: float
+    set_by: str
+    today: tuple[float, float]
+    after: tuple[float, float]
+    met_today: tuple[float, float]
+    met_after: tuple[float, float]
+    points: float
+    hoped: float = 0.0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _ranges(cls, data: Any) -> Any:
+        """Before 2026-12 each was one figure."""
+        if not isinstance(data, Mapping):
+            return data
+        ends = ("today", "after", "met_today", "met_after")
+        return {k: (v, v) if k in ends and isinstance(v, int | float) else v for k, v in data.items()}
+
+
+class PlanPoint(Frozen):
+    """One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit."""
+
+    changes: tuple[Change, ...]
+    tasks: tuple[TaskOffer, ...] = ()
+    boot_slot: str
+    cost_minor: int
+    parts_minor: int
+    accessories_minor: int
+    consumables_minor: int = 0
+    bench_seconds: int
+    labour_minor: int
+    credit_minor: int
+    benefit: float
+    needs: tuple[NeedState, ...]
+    falls: tuple[str, ...] = ()
+    copy_path: "CopyPath | None" = None
+
+
+class CopyPath(Frozen):
+    """How the system gets onto a new system drive: cloned or installed clean. ``minutes`` is elapsed and unattended,
+    None where a rate or the amount is not known; ``buys`` what the copy needs and nobody has, ``must`` what has to be
+    true, ``fits`` whether the target holds it, None while nobody knows how much is used."""
+
+    path: Literal["slot", "usb5", "usb10"]
+    says: str
+    minutes: int | None
+    needs_gb: float | None
+    fits: bool | None
+    buys: tuple[str, ...] = ()
+    must: tuple[str, ...] = ()
+    clean: tuple[str, ...] = ()
+
+
+class StancePlan(Frozen):
+    """What one stance picks, in one sentence, and what it cannot meet."""
+
+    stance: str
+    plan: PlanPoint
+    says: str
+    unmet: tuple[str, ...] = ()
+    over_budget_minor: int = 0
+
+
+class Tread(Frozen):
+    """A step of the ladder: from the plan before to this one. Cost and benefit are totals,
+    ``step_minor`` and ``gain`` the step's own; ``slope`` is points per major unit of money. ``stances`` stand on it."""
+
+    label: str
+    detail: str
+    from_minor: int
+    cost_minor: int
+    step_minor: int
+    benefit: float
+    gain: float
+    slope: float
+    chosen: bool
+    over_budget: bool
+    plan: PlanPoint
+    stances: tuple[str, ...] = ()
+
+
+class Question(Frozen):
+    """One thing to look at: where, how, and for how long."""
+
+    attribute: str
+    label: str
+    how: str
+    minutes: int
+
+
+class Waiting(Frozen):
+    """A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
+    plan of best value, and what stays certain if they do not turn out well."""
+
+    questions: tuple[Question, ...]
+    minutes: int
+    gain: float
+    plan: PlanPoint
+    certain_minor: int
+    certain_gain: float
+    visit_minutes: int
+
+
+class SchoolPrice(Frozen):
+    """What one choice of a school comes to, beside the plan of best value: the difference in money and points, and
+    whether it is the job's own. ``possible`` is false where nothing is left to choose under it."""
+
+    school: str
+    choice: str
+    label: str
+    says: str
+    step_minor: int
+    gain: float
+    own: bool
+
+
+class LeftOut(Frozen):
+    """A part that would gain by itself and was not chosen, the one reason, and the price at which it would be (None
+    where no price is low enough)."""
+
+    part: str
+    part_name: str
+    slot: str
+    slot_name: str
+    price_minor: int
+    alone: float
+    reason: str
+    enters_minor: int | None = None
+
+
+class Firmness(Frozen):
+    """How firm a chosen change is: the price above which the choice falls (None: at no price), and for each need the
+    weights below and above which the plan is another."""
+
+    part: str
+    part_name: str
+    slot: str
+    price_minor: int
+    falls_above_minor: int | None
+
+
+class WeightBounds(Frozen):
+    """The weights of a need between which the plan of best value stays as it is; None where it never changes."""
+
+    need: str
+    label: str
+    weight: float
+    below: float | None
+    above: float | None
+
+
+class AnotherScored(Frozen):
+    """Another machine scored for the same needs."""
+
+    name: str
+    cost_minor: int
+    benefit: float
+    unknown: tuple[str, ...]
+    says: str
+
+
+class PlainChange(Frozen):
+    """One slot's change by name alone; ``part`` '' means the slot is emptied."""
+
+    slot: str
+    slot_name: str
+    part: str
+    part_name: str
+
+
+class FrontierPoint(Frozen):
+    """A build that no other beats in both cost and benefit."""
+
+    cost_minor: int
+    benefit: float
+    changes: tuple[PlainChange, ...]
+    tasks: tuple[str, ...] = ()
+    boot_slot: str
+
+
+class Plan(Frozen):
+    """The whole answer. ``frontier`` has the exact Pareto points, do-nothing included; ``first`` is what must be said
+    first."""
+
+    format: Literal["insertum-plan/2"] = "insertum-plan/2"
+    rules_version: str
+    today: tuple[NeedState, ...]
+    first: tuple[str, ...]
+    frontier: tuple[FrontierPoint, ...]
+    stances: tuple[StancePlan, ...]
+    ladder: tuple[Tread, ...]
+    waiting: tuple[Waiting, ...]
+    unmeasured: tuple[str, ...] = ()
+    another: AnotherScored | None = None
+
+
+class PlanDetail(Frozen):
+    """What is asked of a plan beyond it: schools with their price, what was left out, how firm it is."""
+
+    schools: tuple[SchoolPrice, ...]
+    left_out: tuple[LeftOut, ...]
+    firmness: tuple[Firmness, ...]
+    weights: tuple[WeightBounds, ...]
+    wishes: tuple[LeftOut, ...]
+
+
+PlanPoint.model_rebuild()

@@ -1,0 +1,261 @@
+"""What choices are made from and of: the stage, a step done to some slots, a choice with what it comes to."""
+
+from collections import deque
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import cached_property
+from operator import ge
+from typing import Any, NamedTuple
+
+from ..bench.access import access_seconds_of, closure, task_closure
+from ..fit.build import Build
+from ..machine.shape import Slot
+from .candidates import Candidate, Judges, Market, undominated
+from .frontier import UNIT, Order, Pick, Tariff, effort_of, order_of_picks
+from .measure import Effect, Measure, Raw, effect, measure
+from .need import CEILING_MET, Need, NeedKind
+from .request import Another, TaskOffer, Terms, Use
+
+Change = tuple[str, Candidate | None]
+
+
+@dataclass(frozen=True, eq=False)
+class Choice:
+    """One thing that can be done with a family of slots. ``boot`` is where the system starts from, None where the
+    family has no say in it. ``effects`` are for the needs as stated, ``grown`` for them as they grow; ``physical`` is
+    what *fill it* goes by."""
+
+    changes: tuple[Change, ...]
+    boot: str | None
+    opens: int
+    effort: int
+    picks: tuple[Pick, ...]
+    late: int
+    effects: tuple[Effect, ...]
+    grown: tuple[Effect, ...]
+    waits: frozenset[str]
+    physical: Mapping[NeedKind, Measure]
+    task: str = ""
+
+    @cached_property
+    def order(self) -> Order:
+        """Its place in a tie."""
+        return order_of_picks(self.picks, self.late)
+
+    @property
+    def asks(self) -> frozenset[str]:
+        """Questions about what is measured, beside those the verdicts rest on."""
+        return frozenset(q for e in self.effects for q in e.asks)
+
+
+class Stage:
+    """Everything choices are made from: the machine today, the market, the needs, the terms."""
+
+    def __init__(
+        self, build: Build, counted: Build, market: Market, needs: Sequence[Need], use: Use, terms: Terms,
+        tasks: tuple[TaskOffer, ...] = (), another: Another | None = None,
+        loose: frozenset[str] = frozenset(),
+    ) -> None:  # fmt: skip
+        #: ``counted`` is today's build without what is dead: that counts for nothing.
+        self.build, self.counted, self.market, self.use, self.terms = build, counted, market, use, terms
+        #: Parts whose price is open: nothing is left out for them, nor they for anything.
+        self.loose = loose
+        self.needs, self.tasks, self.another = tuple(needs), tasks, another
+        self.weight = sum(n.weight_units for n in needs)
+        self.grown_needs = tuple(n.grown(use.growth_percent, use.years) for n in needs)
+        self.growth = use.growth
+        self.rank = {s.id: i for i, s in enumerate(build.machine.slots)}
+        self.obstacles = {o.id: 1 << i for i, o in enumerate(build.machine.machine.obstacles, 1)}
+        self._opens: dict[str, int] = {}
+        self._judges: dict[tuple[str, ...], Judges] = {}
+        self._effects: dict[Any, tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]] = {}
+
+    def judges(self, slots: Sequence[Slot]) -> Judges:
+        """The judges of slots that are decided together: each part is put before them once."""
+        ids = tuple(s.id for s in slots)
+        if ids not in self._judges:
+            self._judges[ids] = Judges(self.build, slots, self.market)
+        return self._judges[ids]
+
+    # -- cost ---------------------------------------------------------------------------------
+    @cached_property
+    def tariff(self) -> Tariff:
+        rate, machine = self.terms.rate_minor_per_hour, self.build.machine
+        names = list(self.obstacles)
+
+        def access(opens: int) -> int:
+            opened = [names[i] for i in range(len(names)) if opens >> (i + 1) & 1]
+            return effort_of(0, access_seconds_of(machine, opened) if opens & 1 else 0, rate)
+
+        return Tariff(access)
+
+    def opens(self, slot: str) -> int:
+        """What a slot opens, as bits; the first says that the machine is opened at all."""
+        if slot not in self._opens:
+            self._opens[slot] = self.bits(closure(self.build.machine, [slot]))
+        return self._opens[slot]
+
+    def bits(self, obstacles: Iterable[str]) -> int:
+        return 1 | sum(self.obstacles[o] for o in obstacles)
+
+    def opens_for(self, task: TaskOffer) -> int:
+        return self.bits(task_closure(self.build.machine, task.reached_by))
+
+    def credit(self, slot: str, candidate: Candidate | None) -> int:
+        """Credit for what comes out; none while its successor is only taken as usual, or while nobody looked."""
+        if self.build.now(slot) is None or (candidate and candidate.unproven):
+            return 0
+        return self.terms.credits.get(slot, 0)
+
+    def effort(self, slot: str, candidate: Candidate | None) -> int:
+        minor = (candidate.money if candidate else 0) - self.credit(slot, candidate)
+        return effort_of(minor, self.build.machine.slot(slot).swap_seconds, self.terms.rate_minor_per_hour)
+
+    def pick(self, slot: str, candidate: Candidate | None) -> Pick:
+        return self.rank[slot], candidate.name if candidate else "", candidate
+
+    def undominated(
+        self, candidates: Iterable[Candidate], key: Callable[[Candidate], Any],
+        merits: Callable[[Candidate], tuple[float, ...]], places: int = 1,
+    ) -> list[Candidate]:  # fmt: skip
+        return undominated(candidates, key, merits, places, self.loose)
+
+    # -- worth --------------------------------------------------------------------------------
+    def applied(self, changes: Iterable[Change], boot: str | None = None) -> Build:
+        build = self.build
+        for slot, c in changes:
+            build = build.with_part(slot, c.part if c else None, c.accessories if c else ())
+        return build if boot is None else replace(build, boot_slot=boot)
+
+    def counting(self, changes: Iterable[Change], boot: str | None = None) -> Build:
+        """The same build, with what is dead left out of the count."""
+        changed = {slot: c.part if c else None for slot, c in changes}
+        build = replace(self.counted, changes={**self.counted.changes, **changed})
+        return build if boot is None else replace(build, boot_slot=boot)
+
+    def stated(self, kinds: Sequence[NeedKind]) -> bool:
+        return any(n.kind in kinds for n in self.needs)
+
+    def effects(
+        self, kinds: Sequence[NeedKind], key: Any, build: Any
+    ) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
+        """The effects of what a build measures, once for each key. ``build`` makes it: a build, or what it measures."""
+        whole = (kinds[0], key)
+        if whole not in self._effects:
+            made = build()
+            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use)
+            self._effects[whole] = (*self.weighed(kinds, raw), raw)
+        return self._effects[whole]
+
+    def weighed(self, kinds: Sequence[NeedKind], raw: Raw) -> tuple[tuple[Effect, ...], tuple[Effect, ...]]:
+        own = [n for n in self.needs if n.kind in kinds]
+        if not own:
+            return (), ()
+        more = [n for n in self.grown_needs if n.kind in kinds]
+        return (effect(raw, own, self.use),), (effect(raw, more, self.use, self.growth),)
+
+
+def fault(need: Need, mended: bool) -> Effect:
+    """What mending a fault comes to, or leaving it as it is."""
+    met = CEILING_MET if mended else Fraction(0)
+    raw = Raw((({need.kind: 0}, {need.kind: int(mended)}),))
+    return Effect((need,), raw, ((met,),), (False,), (met,), frozenset())
+
+
+class Step(NamedTuple):
+    """Something done to one slot: ``gb`` is the change of what is known to be stored, ``unseen`` the slots whose
+    unknown content comes out."""
+
+    opens: int
+    effort: int
+    gb: int
+    changes: tuple[Change, ...]
+    waits: frozenset[str]
+    unseen: frozenset[str]
+
+
+def in_stock(changes: Sequence[Change]) -> bool:
+    """Is every part there as often as it is used?"""
+    limited = [c for _, c in changes if c and c.stock is not None]
+    if not limited:
+        return True
+    counts: dict[tuple[str, bool], int] = {}
+    for c in limited:
+        counts[(c.part.number, c.shelf)] = counts.get((c.part.number, c.shelf), 0) + 1
+    return all(counts[(c.part.number, c.shelf)] <= (c.stock or 0) for c in limited)
+
+
+def choice(
+    stage: Stage, changes: tuple[Change, ...], own: tuple[Effect, ...], grown: tuple[Effect, ...], waits: frozenset[str],
+    physical: Mapping[NeedKind, Measure], boot: str | None = None, late: int = 0,
+) -> Choice:  # fmt: skip
+    """A choice with what it costs, and the faults it mends or leaves."""
+    opens = effort = 0
+    for slot, c in changes:
+        opens |= stage.opens(slot)
+        effort += stage.effort(slot, c)
+    return Choice(
+        changes, boot, opens, effort, tuple(stage.pick(s, c) for s, c in changes), late, own, grown, waits, physical
+    )
+
+
+def stairs(alike: list[Step], stage: Stage, capped: Any) -> list[Step]:
+    """Cheapest first, of which each stores more than all before it; near ties are kept unless the names decide."""
+    if len(alike) == 1:
+        return alike
+    alike.sort(key=lambda p: (p.effort, -p.gb))
+    kept: list[Step] = []
+    near: deque[tuple[int, int, Any]] = deque()  # effort, figure, order of those less than a whole unit cheaper
+    far: int | None = None
+    for p in alike:
+        gb = capped(p.gb)
+        while near and near[0][0] + UNIT <= p.effort:
+            most = near.popleft()[1]
+            far = most if far is None or most > far else far
+        if far is not None and far >= gb:
+            continue
+        order = order_of(stage, p)
+        if any(most >= gb and first <= order for _, most, first in near):
+            continue
+        kept.append(p)
+        near.append((p.effort, gb, order))
+    return kept
+
+
+def thinned(choices: Iterable[Choice], loose: frozenset[str], full: bool) -> list[Choice]:
+    """Choices that no other one makes useless: one that opens no more, rests on the same, costs no more, loses no tie,
+    and measures no less of anything, as the needs and as *fill it* (``full``) measure it. How far a need is met never
+    falls as its measure rises, so no plan is the poorer."""
+    by_kind: dict[Any, list[tuple[Choice, tuple[Measure, ...]]]] = {}
+    for c in choices:
+        few = tuple(sorted(x.name for _, x in c.changes if x and x.name in loose))
+        unsure = tuple(e.raw.cases for e in c.effects if len(e.raw.cases) > 1)
+        key = (c.waits, few, tuple(map(id, unsure)), tuple((e.needs[0].id, len(e.raw.cases)) for e in c.effects))
+        measured: list[Measure] = [v for e in c.effects if len(e.raw.cases) == 1 for v in e.raw.cases[0][1].values()]
+        if full:
+            measured += c.physical.values()
+        by_kind.setdefault(key, []).append((c, tuple(measured)))
+    kept: list[Choice] = []
+    for alike in by_kind.values():
+        alike.sort(key=lambda e: (e[0].effort, e[0].opens.bit_count()))
+        front: list[tuple[Choice, tuple[Measure, ...], int]] = []
+        for c, merits in alike:
+            opens, far = c.opens, c.effort - UNIT
+            for k, more, its in front:
+                if its | opens == opens and all(map(ge, more, merits)) and (k.effort <= far or k.order <= c.order):
+                    break
+            else:
+                front.append((c, merits, opens))
+        kept += [c for c, _, _ in front]
+    return kept
+
+
+def same(figure: int) -> int:
+    return figure
+
+
+def order_of(stage: Stage, step: Step) -> Any:
+    picks = sorted((stage.rank[s], c.name if c else "") for s, c in step.changes)
+    names = [n for _, n in picks]
+    return len(picks), sorted(names), [r for r, _ in picks], names

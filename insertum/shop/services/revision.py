@@ -1,0 +1,26 @@
+"""What an answer follows from, as one value that changes when any of it does: caches key on it, never on a clock."""
+
+from typing import Any
+
+from .. import models
+from .jobs import NoSuchJob
+from .kept import stamps
+
+#: Every table a plan or a verdict may follow from, beside the job itself.
+TABLES = (
+    models.Machine,
+    models.Part,
+    models.Processor,
+    models.Sighting,
+    models.ShelfPart,
+    models.Workshop,
+    models.Complaint,
+)
+
+
+def revision(number: int) -> tuple[Any, ...]:
+    """The job's version and the stamps of all that it is judged by. Raises :class:`NoSuchJob`."""
+    version = models.Job.objects.filter(number=number).values_list("version", flat=True).first()
+    if version is None:
+        raise NoSuchJob(number)
+    return (version, *stamps(TABLES))
