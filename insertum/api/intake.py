@@ -9,7 +9,9 @@ from ..core.intake.load import LoadSays
 from ..core.intake.presets import PRESETS
 from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.intake.triage import Complaint, Triage, Tried
+from ..core.plan.answer import today
 from ..core.plan.need import LABELS, UNITS
+from ..core.plan.result import NeedState
 from ..formats.checked import text_of
 from ..shop.services import jobs, triage
 from .download import download
@@ -26,6 +28,7 @@ class IntakeView(Frozen):
     complaints: tuple[Complaint, ...]
     tried: dict[str, Tried]
     needs: tuple[NeedView, ...]
+    today: tuple[NeedState, ...]
     load: LoadSays
     slots: dict[str, str]
     advice: tuple[PurchaseAdvice, ...]
@@ -41,6 +44,7 @@ def intake(request: HttpRequest, number: int):
         complaints=tuple(desk.complaints.values()),
         tried=triage.outcomes(),
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in needs),
+        today=today(desk.request([])) if known else (),
         load=desk.load,
         slots={x.id: x.name for x in desk.configured.slots} if known else {},
         advice=advice(desk.plain) if known and desk.job.intake.owned == "not_bought" else (),

@@ -1,7 +1,9 @@
 """Jobs: the list, one job, its edits, its JSON."""
 
+from typing import Annotated, Literal
+
 from django.http import HttpRequest, HttpResponse
-from ninja import Body, File, Router, UploadedFile
+from ninja import Body, File, Query, Router, UploadedFile
 
 from ..core.base import Frozen
 from ..core.job.desk import StationState
@@ -48,9 +50,16 @@ def view_of(job: Job) -> JobView:
     )
 
 
-@router.get("/jobs", response=list[jobs.JobLine])
-def list_jobs(request: HttpRequest):
-    return jobs.lines()
+@router.get("/jobs", response=jobs.JobPage)
+def list_jobs(
+    request: HttpRequest,
+    text: Annotated[str, Query(max_length=200)] = "",
+    which: Literal["open", "closed", "all"] = "open",
+    sort: Literal["due", "number", "customer", "station", "cost"] = "due",
+    page: Annotated[int, Query(ge=1, le=100_000)] = 1,
+):
+    """A page of jobs: searched, sorted, open or closed."""
+    return jobs.page_of(text, which, sort, page)
 
 
 @router.get("/unreadable", response=list[unreadable.Unreadable])

@@ -20,7 +20,7 @@ from ..core.survey.recognise import Recognised, recognise
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
-from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, workshop
+from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from .download import download
 from .shapes import Problem
 
@@ -85,7 +85,9 @@ def _chosen(columns: str) -> dict[str, str] | None:
 
 @router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
 def import_parts(request: HttpRequest, file: File[UploadedFile]):
-    return parts.import_parts(text_of(file.read(), file.name or "parts file"))
+    report = parts.import_parts(text_of(file.read(), file.name or "parts file"))
+    wishes.look_at_wishes()
+    return report
 
 
 @router.post("/parts/import/steps", include_in_schema=False)
@@ -97,7 +99,7 @@ def import_steps(
 
     def lines() -> Iterator[str]:
         try:
-            for progress in supplier_lists.take(data, where, shop, chosen):
+            for progress in wishes.then_look(supplier_lists.take(data, where, shop, chosen)):
                 yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []

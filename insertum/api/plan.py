@@ -68,6 +68,12 @@ def agree(request: HttpRequest, number: int, body: OwnersWord):
     return view_of(plan_job.agree(number, body.said_by, body.how, body.about, request.user))
 
 
+@router.get("/jobs/{int:number}/quote", response={200: plan_job.Paper, 400: Problem, 404: Problem})
+def quote(request: HttpRequest, number: int):
+    """The quote of the chosen plan, ready for its paper."""
+    return plan_job.quote_of(number)
+
+
 class FactoryOption(Frozen):
     kind: NeedKind
     figure: float = Field(gt=0, le=1_000_000)

@@ -62,7 +62,7 @@ def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library:
         return Findings(found=(), decoded=None, problem=problem)
     listed = list(parts)
     exact = [_part(p) for p in listed if _is_number(p, text)] or [_part(p) for p in listed if _is_number(p, wanted)]
-    tiers = [exact, [_job(j) for j in jobs if j.number == _job_number(text)], _machines_by_code(wanted, library)]
+    tiers = [exact, [_job(j) for j in jobs if j.number == job_number(text)], _machines_by_code(wanted, library)]
     if decoded is not None:
         link = f"/gauges?text={_quoted(text)}"
         tiers.append([Found(kind="label", title=f"Read as a {_label_name(decoded)}", detail=text, link=link)])
@@ -83,7 +83,7 @@ def _is_number(part: AnyPart, text: str) -> bool:
     )
 
 
-def _job_number(text: str) -> int | None:
+def job_number(text: str) -> int | None:
     """'147', 'job 147', '#147', or the address a printed code leads to."""
     found = re.fullmatch(r"(?:job\s*|#\s*|https?://\S{1,200}/jobs/)?(\d{1,9})(?:/\w*)?", text, re.IGNORECASE)
     return int(found[1]) if found else None

@@ -12,11 +12,26 @@ from ..core.job.shape import Job
 from ..core.prepare.gates import GateState
 from ..core.sighting import Sighting
 from ..formats.checked import shaped
-from ..shop.services import edit_job, jobs, machines, parts, plan_job, processors, shelf, sightings, take_reading
+from ..shop.services import (
+    edit_job,
+    jobs,
+    machines,
+    parts,
+    plan_job,
+    processors,
+    shelf,
+    sightings,
+    take_reading,
+    workshop,
+)
 from . import laptop
 
 DATA = Path(__file__).parent / "data"
 LOGIN, PASSWORD = "bench", "saltmarsh"
+WORKSHOP = workshop.Workshop(
+    name="Saltmarsh Refit", address="Fish quay 4, by the ferry steps", tax_percent=20, quote_days=14,
+    warranty="Parts carry their makers' warranty; our work a year.", approved_makes=("Pallas", "Quern", "Larkfield", "Amberly"),
+)  # fmt: skip
 
 
 def load() -> int:
@@ -25,6 +40,7 @@ def load() -> int:
     if made:
         who.set_password(PASSWORD)
         who.save()
+    workshop.save_workshop(WORKSHOP)
     processors.import_processors((DATA / "processors.json").read_text(), "processors.json", who)
     for path in sorted((DATA / "machines").glob("*.json")):
         machines.import_machines(path.read_text(), path.name, who)

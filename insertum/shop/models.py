@@ -4,27 +4,27 @@ The spec is the core's shape; nothing of it is copied into columns but what is s
 """
 
 from typing import Any
+from uuid import uuid4
 
 from django.conf import settings
 from django.db import models, transaction
 
 
 class Revision(models.Model):
-    """How often a table has been changed: caches key on it, never on a clock."""
+    """A mark that is another after every change of a table: caches key on it, never on a clock. It is not a number: a
+    change that is taken back and another made in its stead are not mistaken for each other."""
 
     name = models.CharField(unique=True, max_length=40)
-    count = models.BigIntegerField(default=0)
+    mark = models.CharField(max_length=32)
 
 
 def bump(table: type[models.Model]) -> None:
-    """Count a change of a table, in the transaction that makes it."""
-    name = table._meta.model_name
-    if not Revision.objects.filter(name=name).update(count=models.F("count") + 1):
-        Revision.objects.create(name=name, count=1)
+    """Mark a change of a table, in the transaction that makes it."""
+    Revision.objects.update_or_create(name=table._meta.model_name, defaults={"mark": uuid4().hex})
 
 
 class CountedRows(models.QuerySet[Any]):
-    """Rows whose every change is counted, however it is made."""
+    """Rows whose every change is marked, however it is made."""
 
     def _counted(self, change: Any) -> Any:
         with transaction.atomic():
@@ -99,6 +99,13 @@ class Job(models.Model):
     machine = models.CharField(max_length=80, blank=True)
     configuration = models.CharField(max_length=80, blank=True)
     closed = models.BooleanField(default=False)
+    stopped = models.BooleanField(default=False)
+    cost_minor = models.IntegerField(null=True)
+    #: What is searched for: number, customer and title, folded as labels are.
+    words = models.CharField(max_length=400, blank=True)
+    wishes = models.BooleanField(default=False, db_index=True)
+    #: Wished parts that have come into their price, as the last look at the prices found.
+    wish_come = models.CharField(max_length=300, blank=True)
     spec = models.JSONField()
     version = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)

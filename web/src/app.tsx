@@ -22,6 +22,7 @@ import { HandOver } from './stations/hand-over/HandOver'
 import { Identify } from './stations/identify/Identify'
 import { Intake } from './stations/intake/Intake'
 import { Plan } from './stations/plan/Plan'
+import { Quote } from './stations/plan/Quote'
 import { Prepare } from './stations/prepare/Prepare'
 import { Prove } from './stations/prove/Prove'
 import { Survey } from './stations/survey/Survey'
@@ -50,6 +51,7 @@ export function App() {
             <Route path="survey/walk" element={<Walk />} />
             <Route path="fit" element={<Fit />} />
             <Route path="plan" element={<Plan />} />
+            <Route path="quote" element={<Quote />} />
             <Route path="prepare" element={<Prepare />} />
             <Route path="bench" element={<Bench />} />
             <Route path="prove" element={<Prove />} />

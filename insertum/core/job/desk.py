@@ -36,7 +36,7 @@ from ..machine.claim import Limits
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
 from ..plan.need import Need
-from ..plan.request import OnShelf, PlanRequest, Terms, Use
+from ..plan.request import PlanRequest, ShelfOffer, Terms, Use
 from ..plan.tally import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
@@ -78,7 +78,7 @@ class Desk:
         parts: Sequence[AnyPart],
         complaints: Mapping[str, Complaint] | None = None,
         sightings: Sequence[Sighting] = (),
-        stock: Sequence[OnShelf] = (),
+        stock: Sequence[ShelfOffer] = (),
     ) -> None:
         self.job = job
         self.machine = machine

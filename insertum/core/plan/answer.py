@@ -14,7 +14,7 @@ from .frontier import Point, hull
 from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
-from .result import Plan, PlanPoint, Question, StancePlan, Waiting
+from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting
 
 
 def plan(request: PlanRequest) -> Plan:
@@ -28,14 +28,14 @@ def answer(planner: Planner) -> Plan:
     walk = planner.best_value(front)
     picked = stances(planner, walk)
     best = picked[1].plan
-    today = need_states(stage, (), planner.build.boot_slot)[0]
+    now = need_states(stage, (), planner.build.boot_slot)[0]
     other = another(stage, best)
     beyond = hull([p for p in front if p.cost > walk[-1].cost], walk[-1])[1:]
     points = tuple(frontier_point(stage, p, planner.points(p.worth)) for p in front)
     return Plan(
         rules_version=RULES_VERSION,
-        today=today,
-        first=said_first(planner, today, best, lifts(planner), most_points(planner), other),
+        today=now,
+        first=said_first(planner, now, best, lifts(planner), most_points(planner), other),
         frontier=points,
         stances=picked,
         ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
@@ -43,6 +43,12 @@ def answer(planner: Planner) -> Plan:
         unmeasured=tuple(f"{n.label}: nobody has measured what the machine draws." for n in planner.unmeasured),
         another=other,
     )
+
+
+def today(request: PlanRequest) -> tuple[NeedState, ...]:
+    """How far each stated need is met today, before anything is planned."""
+    planner = Planner(request)
+    return need_states(planner.stage, (), planner.build.boot_slot)[0]
 
 
 # -- stances ------------------------------------------------------------------------------------------
@@ -165,7 +171,7 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
     return tuple(found)
 
 
-def questions_of(planner: Planner, name: str, point: Point) -> list[Question]:
+def questions_of(planner: Planner, name: str, point: Point) -> list[ToSettle]:
     """A question in its own words, once for each part it is asked about."""
     plain = question(planner.build, name, planner.market)
     about = _parts_asked(point, name)

@@ -12,8 +12,8 @@ from ..kinds.all import KINDS
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
 from ..machine.shape import Slot
 from ..verdict import Verdict
-from .request import OnShelf, PlanRequest, Schools
-from .result import Question
+from .request import PlanRequest, Schools, ShelfOffer
+from .result import ToSettle
 
 #: What the owner may take as usual, as a question that costs no looking.
 AS_USUAL = "job.as_usual"
@@ -59,7 +59,7 @@ class Market:
         self.by_accessory = {a.number: a for a in self.accessories}
         self.parts = tuple(p for p in request.parts if not isinstance(p, Accessory))
         self.by_number: dict[str, Fittable] = {p.number: p for p in self.parts}
-        self.shelf: Mapping[str, OnShelf] = {s.number: s for s in request.shelf if s.number in self.by_number}
+        self.shelf: Mapping[str, ShelfOffer] = {s.number: s for s in request.shelf if s.number in self.by_number}
         self.schools: Schools = request.terms.schools
         self._by_slot_kind: dict[str, list[tuple[Fittable, tuple[Offered, ...]]]] = {}
 
@@ -194,16 +194,16 @@ def link_class(part: M2Drive | BayDrive) -> tuple[Any, ...]:
     return (part.form, part.interface, part.generation, part.lanes, tuple(sorted(part.keys or ())))
 
 
-def question(build: Build, place: str, market: Market) -> Question:
+def question(build: Build, place: str, market: Market) -> ToSettle:
     """One place to look at, in its own words."""
     where, _, name = place.partition(".")
     if place == AS_USUAL:
-        return Question(
+        return ToSettle(
             attribute=place, label="taking usual things as usual", minutes=0,
             how="The owner's word: the old part is kept, with the right to return the new one.",
         )  # fmt: skip
     if place == "intake.used_gb":
-        return Question(
+        return ToSettle(
             attribute=place, label="how much of the drives is used", minutes=1,
             how="Read it from the running system, or ask the owner.",
         )  # fmt: skip
@@ -213,4 +213,4 @@ def question(build: Build, place: str, market: Market) -> Question:
     label, how, minutes = words_of(build.known, part, (where, name))
     known_place = where in build.known.slots or where in ("memory", "boot")
     shown = f"{build.known.place_name(where)}: {label[0].lower()}{label[1:]}" if known_place else label
-    return Question(attribute=place, label=shown, how=how, minutes=minutes)
+    return ToSettle(attribute=place, label=shown, how=how, minutes=minutes)

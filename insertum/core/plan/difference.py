@@ -13,7 +13,7 @@ from .result import PlanPoint
 from .stage import Change as Changed
 
 
-class Difference(Frozen):
+class SinceChosen(Frozen):
     """``lines`` say what differs; ``now`` is the same build priced today, None where it cannot be had any more."""
 
     lines: tuple[str, ...]
@@ -22,7 +22,7 @@ class Difference(Frozen):
     instead: str = ""
 
 
-def difference(planner: Planner, chosen: PlanPoint) -> Difference:
+def difference(planner: Planner, chosen: PlanPoint) -> SinceChosen:
     """What differs between a plan as it was chosen and the same build under today's prices and knowledge."""
     changes: list[Changed] = []
     lines: list[str] = []
@@ -37,12 +37,12 @@ def difference(planner: Planner, chosen: PlanPoint) -> Difference:
         else:
             changes.append((c.slot, found))
     if lines:
-        return Difference(
+        return SinceChosen(
             lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=None, instead=_instead(planner, chosen)
         )
     now = priced(planner.stage, changes, chosen.boot_slot, chosen.tasks)
     lines += _lines(planner, chosen, now)
-    return Difference(
+    return SinceChosen(
         lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=now.cost_minor,
         instead=_instead(planner, chosen) if lines else "",
     )  # fmt: skip

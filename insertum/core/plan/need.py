@@ -33,7 +33,7 @@ class NeedKind(StrEnum):
 UNITS = {
     NeedKind.MEMORY_CAPACITY: "GB",
     NeedKind.MEMORY_THROUGHPUT: "MB/s",
-    NeedKind.DRIVE_SPACE: "GB free",
+    NeedKind.DRIVE_SPACE: "GB",
     NeedKind.DRIVE_SPEED: "MB/s",
     NeedKind.RADIO_THROUGHPUT: "Mb/s",
     NeedKind.RUNTIME: "h",

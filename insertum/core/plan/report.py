@@ -14,6 +14,7 @@ from .copying import copy_path
 from .frontier import Point, cost_of, effort_of
 from .measure import Effect, families, readings, touches
 from .need import COMFORT_MET, UNITS, Need, NeedKind
+from .owner import for_owner
 from .request import TaskOffer
 from .result import AnotherScored, Change, FrontierPoint, NeedState, PlainChange, PlanPoint, StancePlan, Tread
 from .stage import Change as Changed
@@ -95,7 +96,7 @@ def priced(
     parts, accessories = sum(c.price_minor for c in told), sum(c.accessories_minor for c in told)
     consumables, credit = sum(t.consumables_minor for t in tasks), sum(c.credit_minor for c in told)
     states, falls = need_states(stage, ordered, boot, tasks, grown)
-    return PlanPoint(
+    made = PlanPoint(
         changes=told,
         tasks=tasks,
         boot_slot=boot,
@@ -111,6 +112,7 @@ def priced(
         falls=falls,
         copy_path=copy_path(stage.build, build, stage.use, stage.market),
     )
+    return made.model_copy(update={"for_owner": for_owner(made, stage.terms.currency)})
 
 
 def _change(stage: Stage, build: Build, slot_id: str, c: Candidate | None) -> Change:

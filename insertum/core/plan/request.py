@@ -89,7 +89,7 @@ def slots_to_empty(data: Any) -> Any:
     return data
 
 
-class OnShelf(Frozen):
+class ShelfOffer(Frozen):
     """A part of the workshop's own shelf: how many there are and what each is sold for."""
 
     number: str
@@ -142,7 +142,7 @@ class PlanRequest(Frozen):
     needs: tuple[Need, ...] = ()
     use: Use = Use()
     terms: Terms = Terms()
-    shelf: tuple[OnShelf, ...] = ()
+    shelf: tuple[ShelfOffer, ...] = ()
     tasks: tuple[TaskOffer, ...] = ()
     dead: tuple[str, ...] = Field((), description="slots whose part does not work: it counts for nothing")
     another: Another | None = None

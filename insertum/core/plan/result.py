@@ -1,13 +1,18 @@
 """What the planner answers, as the plan JSON format holds it."""
 
 from collections.abc import Mapping
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import model_validator
+from pydantic import WithJsonSchema, model_validator
 
 from ..base import Frozen
 from ..verdict import Verdict
 from .request import TaskOffer
+
+#: The two ends of what something may be, equal where it is known; told to the web as a list of two.
+Ends = Annotated[
+    tuple[float, float], WithJsonSchema({"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2})
+]
 
 
 class Change(Frozen):
@@ -39,10 +44,10 @@ class NeedState(Frozen):
     unit: str
     weight: float
     set_by: str
-    today: tuple[float, float]
-    after: tuple[float, float]
-    met_today: tuple[float, float]
-    met_after: tuple[float, float]
+    today: Ends
+    after: Ends
+    met_today: Ends
+    met_after: Ends
     points: float
     hoped: float = 0.0
 
@@ -73,6 +78,7 @@ class PlanPoint(Frozen):
     needs: tuple[NeedState, ...]
     falls: tuple[str, ...] = ()
     copy_path: "CopyPath | None" = None
+    for_owner: str = ""
 
 
 class CopyPath(Frozen):
@@ -118,7 +124,7 @@ class Tread(Frozen):
     stances: tuple[str, ...] = ()
 
 
-class Question(Frozen):
+class ToSettle(Frozen):
     """One thing to look at: where, how, and for how long."""
 
     attribute: str
@@ -131,7 +137,7 @@ class Waiting(Frozen):
     """A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
     plan of best value, and what stays certain if they do not turn out well."""
 
-    questions: tuple[Question, ...]
+    questions: tuple[ToSettle, ...]
     minutes: int
     gain: float
     plan: PlanPoint

@@ -3,9 +3,11 @@
 from datetime import date
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import F, Max, Q
 
 from ...core.base import Frozen, InputError
+from ...core.find import job_number
+from ...core.identify.match import folded
 from ...core.job import entries
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
@@ -20,7 +22,8 @@ from .workshop import selling
 
 
 class JobLine(Frozen):
-    """One job in the list."""
+    """One job in the list. ``cost_minor`` is the chosen plan's; ``wish`` names wished parts that came into their
+    price."""
 
     number: int
     customer: str
@@ -31,35 +34,77 @@ class JobLine(Frozen):
     due: str
     waits_for: str
     closed: bool
+    stopped: bool
+    cost_minor: int | None
+    wish: str
+
+
+class JobPage(Frozen):
+    """One page of jobs. ``total`` match what is asked; ``open`` and ``waiting`` are of all jobs."""
+
+    jobs: tuple[JobLine, ...]
+    total: int
+    page: int
+    pages: int
+    open: int
+    waiting: int
 
 
 class NoSuchJob(Exception):
     """There is no job of that number."""
 
 
-def lines() -> list[JobLine]:
-    """All jobs: open ones first, by due date."""
-    names = {f"{m.id}/{c.id}": f"{m.maker} {c.name}" for m, c in library().every}
-    rows = sorted(models.Job.objects.all(), key=lambda j: (j.closed, j.due or date.max, j.number))
-    return [
-        JobLine(
-            number=j.number,
-            customer=j.customer,
-            title=j.title,
-            machine=names.get(f"{j.machine}/{j.configuration}", j.machine),
-            configuration=j.configuration,
-            station=j.station,
-            due=j.due.isoformat() if j.due else "",
-            waits_for=j.waits_for,
-            closed=j.closed,
-        )
-        for j in rows
+#: Jobs on a page of the list.
+PAGE = 60
+SORTS = {
+    "due": (F("due").asc(nulls_last=True), "number"),
+    "number": ("-number",),
+    "customer": ("customer", "number"),
+    "station": ("station", "number"),
+    "cost": (F("cost_minor").desc(nulls_last=True), "number"),
+}
+
+
+def page_of(text: str = "", which: str = "open", sort: str = "due", page: int = 1) -> JobPage:
+    """A page of open or closed jobs, by words in number, customer, title and machine. No job's document is read."""
+    known = library().every
+    names = {f"{m.id}/{c.id}": f"{m.maker} {c.name}" for m, c in known}
+    rows = models.Job.objects.filter(closed=which == "closed") if which != "all" else models.Job.objects.all()
+    wanted = folded(text)
+    if wanted:
+        machines = {m.id for m, c in known if wanted in folded(f"{m.maker} {c.name}")}
+        rows = rows.filter(Q(words__contains=wanted) | Q(machine__in=machines))
+    total = rows.count()
+    pages = max(1, -(-total // PAGE))
+    page = min(max(1, page), pages)
+    columns = [f for f in JobLine.model_fields if f not in ("machine", "wish")]
+    found = rows.order_by(*SORTS.get(sort, SORTS["due"])).values(*columns, "machine", "wish_come")[
+        (page - 1) * PAGE : page * PAGE
     ]
+    lines = tuple(
+        JobLine(
+            **{c: row[c] for c in columns if c != "due"},
+            due=row["due"].isoformat() if row["due"] else "",
+            machine=names.get(f"{row['machine']}/{row['configuration']}", row["machine"]),
+            wish=row["wish_come"],
+        )
+        for row in found
+    )
+    open_ = models.Job.objects.filter(closed=False)
+    return JobPage(
+        jobs=lines, total=total, page=page, pages=pages, open=open_.count(),
+        waiting=open_.exclude(waits_for="").count(),
+    )  # fmt: skip
 
 
-def names() -> list[tuple[int, str, str]]:
-    """Number, title and customer of every job: no job's document is read for a list."""
-    return list(models.Job.objects.order_by("number").values_list("number", "title", "customer"))
+def names(text: str) -> list[tuple[int, str, str]]:
+    """Number, title and customer of the jobs a text may mean: no job's document is read for a list."""
+    wanted = folded(text)
+    rows = models.Job.objects.filter(words__contains=wanted) if wanted else models.Job.objects.none()
+    number = job_number(text)
+    if number is not None:
+        rows = rows | models.Job.objects.filter(number=number)
+    return list(rows.order_by("number").values_list("number", "title", "customer")[:50])
 
 
 def row_of(number: int, lock: bool = False) -> models.Job:
@@ -128,6 +173,11 @@ def store(row: models.Job, job: Job) -> None:
     row.due = _day(job.due)
     row.machine, row.configuration = job.identify.machine, job.identify.configuration
     row.closed = bool(job.hand_over.closed_at)
+    row.stopped = job.hand_over.outcome == "stopped"
+    row.cost_minor = job.plan.chosen.plan.cost_minor if job.plan.chosen else None
+    row.words = folded(f"{job.number} {job.customer} {job.title}")[:400]
+    row.wishes = bool(job.plan.wishes)
+    row.wish_come = row.wish_come if row.wishes else ""
     row.spec = job.model_dump(mode="json")
     row.version += 1
     row.save()

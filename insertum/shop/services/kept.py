@@ -15,13 +15,13 @@ T = TypeVar("T")
 class Kept(Generic[T]):
     """The outcome of ``load`` for as long as no row of the tables it rests on is added, changed or removed.
 
-    Every change of them is counted in the database. Every process keeps its own and asks there first, so that none
+    Every change of them leaves another mark in the database. Every process keeps its own and asks there first, so that none
     answers with what another has changed since.
     """
 
     def __init__(self, tables: Sequence[type[Model]], load: Callable[[], T]) -> None:
         self.tables, self.load = tables, load
-        self._stamp: tuple[int, ...] = ()
+        self._stamp: tuple[str, ...] = ()
         self._value: T | None = None
 
     def get(self) -> T:
@@ -34,8 +34,8 @@ class Kept(Generic[T]):
         return self._value
 
 
-def stamps(tables: Sequence[type[Model]]) -> tuple[int, ...]:
-    """How often each table has been changed."""
+def stamps(tables: Sequence[type[Model]]) -> tuple[str, ...]:
+    """The mark of each table."""
     names = [t._meta.model_name for t in tables]
-    counts = dict(Revision.objects.filter(name__in=names).values_list("name", "count"))
-    return tuple(counts.get(n, 0) for n in names)
+    marks = dict(Revision.objects.filter(name__in=names).values_list("name", "mark"))
+    return tuple(marks.get(n, "") for n in names)

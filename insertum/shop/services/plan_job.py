@@ -15,16 +15,18 @@ from ...core.base import RULES_VERSION, Frozen, InputError
 from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.plan.answer import answer, own
-from ...core.plan.detail import detail
-from ...core.plan.difference import Difference, difference
+from ...core.plan.detail import detail, factory
+from ...core.plan.difference import SinceChosen, difference
 from ...core.plan.need import NeedKind
 from ...core.plan.planner import Planner
+from ...core.plan.quote import Quote, Taxed, quote
 from ...core.plan.report import plan_point
 from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES
 from .edit_job import write_all
 from .jobs import desk_of, job_of
 from .revision import revision
+from .workshop import workshop
 
 T = TypeVar("T")
 #: Answers kept in memory, the last asked for.
@@ -44,7 +46,7 @@ class Planned(Frozen):
 
     answer: Plan
     own: OwnPlan | None
-    difference: Difference | None
+    difference: SinceChosen | None
 
 
 class _Answers:
@@ -96,8 +98,6 @@ def planned_detail(number: int) -> PlanDetail:
 
 def approved_makes(number: int) -> tuple[str, ...]:
     """The makes this job or the workshop approves of."""
-    from .workshop import workshop
-
     return job_of(number).fit.makes or workshop().approved_makes
 
 
@@ -166,8 +166,36 @@ def agree(number: int, said_by: str, how: str, about: str, who: AbstractBaseUser
     return write_all(number, {"/plan/agreed": agreed}, who)
 
 
+class Paper(Frozen):
+    """A quote with its head: workshop, job, customer and machine; and the owner's word where it was given."""
+
+    workshop: str
+    address: str
+    warranty: str
+    number: int
+    customer: str
+    title: str
+    machine: str
+    quote: Quote
+    agreed: Agreement | None
+
+
+def quote_of(number: int) -> Paper:
+    """The quote of the chosen plan. Raises :class:`InputError` without one."""
+    desk, own_ = desk_of(number, with_parts=False), workshop()
+    job, chosen = desk.job, desk.job.plan.chosen
+    if chosen is None:
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+    tax = Taxed(percent=own_.tax_percent, included=own_.prices_hold_tax)
+    last = job.plan.agreed[-1] if job.plan.agreed else None
+    holds = last is not None and last.cost_minor == chosen.plan.cost_minor and last.at >= chosen.chosen_at
+    return Paper(
+        workshop=own_.name, address=own_.address, warranty=own_.warranty, number=number, customer=job.customer,
+        title=job.title, machine=desk.configured.title, agreed=last if holds else None,
+        quote=quote(chosen.plan, chosen.request.terms, chosen.chosen_at, tax, own_.quote_days),
+    )  # fmt: skip
+
+
 def factory_option(number: int, kind: NeedKind, figure: float, price_minor: int) -> str:
     """What a factory option comes to as parts."""
-    from ...core.plan.detail import factory
-
     return factory(Planner(desk_of(number).request()), kind, figure, price_minor)

@@ -20,7 +20,7 @@ TABLES = (
 
 def revision(number: int) -> tuple[Any, ...]:
     """The job's version and the stamps of all that it is judged by. Raises :class:`NoSuchJob`."""
-    version = models.Job.objects.filter(number=number).values_list("version", flat=True).first()
-    if version is None:
+    row = models.Job.objects.filter(number=number).values_list("version", "updated").first()
+    if row is None:
         raise NoSuchJob(number)
-    return (version, *stamps(TABLES))
+    return (*row, *stamps(TABLES))

@@ -16,6 +16,7 @@ from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models
 from .parts import Asked, offers_of, points
+from .wishes import look_at_wishes
 
 TIMEOUT_S = 5.0
 
@@ -99,6 +100,7 @@ def refresh(url: str = "", timeout_s: float = TIMEOUT_S) -> Refreshed:
             changed += 1
         models.Part.objects.bulk_update([r for r, _ in touched], ["spec", "price_minor", "updated"], batch_size=500)
         models.PricePoint.objects.bulk_create(points([p for _, p in touched], before))
+    look_at_wishes()
     return Refreshed(
         shop=feed.shop,
         changed=changed,

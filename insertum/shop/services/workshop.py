@@ -13,9 +13,16 @@ from .parts import catalogue
 
 
 class Workshop(Frozen):
-    """``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
+    """What stands on its papers, and how it reckons. ``tax_percent`` is held by its prices already where
+    ``prices_hold_tax``; a quote holds for ``quote_days`` (0: no time is set). ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
     job may keep to."""
 
+    name: str = Field("", max_length=120)
+    address: str = Field("", max_length=400)
+    tax_percent: int = Field(0, ge=0, le=50)
+    prices_hold_tax: bool = True
+    quote_days: int = Field(14, ge=0, le=365)
+    warranty: str = Field("", max_length=600)
     markup_percent: int = Field(0, ge=0, le=500)
     approved_makes: tuple[Annotated[str, Field(max_length=60)], ...] = Field((), max_length=60)
 

@@ -30,7 +30,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Jobs */
+        /**
+         * List Jobs
+         * @description A page of jobs: searched, sorted, open or closed.
+         */
         get: operations["insertum_api_jobs_list_jobs"];
         put?: never;
         /** New Job */
@@ -546,6 +549,26 @@ export interface paths {
          * @description The owner agrees to the chosen plan at its price.
          */
         post: operations["insertum_api_plan_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/quote": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Quote
+         * @description The quote of the chosen plan, ready for its paper.
+         */
+        get: operations["insertum_api_plan_quote"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1470,7 +1493,8 @@ export interface components {
         };
         /**
          * JobLine
-         * @description One job in the list.
+         * @description One job in the list. ``cost_minor`` is the chosen plan's; ``wish`` names wished parts that came into their
+         *     price.
          */
         JobLine: {
             /** Number */
@@ -1491,6 +1515,30 @@ export interface components {
             waits_for: string;
             /** Closed */
             closed: boolean;
+            /** Stopped */
+            stopped: boolean;
+            /** Cost Minor */
+            cost_minor: number | null;
+            /** Wish */
+            wish: string;
+        };
+        /**
+         * JobPage
+         * @description One page of jobs. ``total`` match what is asked; ``open`` and ``waiting`` are of all jobs.
+         */
+        JobPage: {
+            /** Jobs */
+            jobs: components["schemas"]["JobLine"][];
+            /** Total */
+            total: number;
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** Open */
+            open: number;
+            /** Waiting */
+            waiting: number;
         };
         AboveUm: number;
         /**
@@ -4132,25 +4180,13 @@ export interface components {
             /** Set By */
             set_by: string;
             /** Today */
-            today: [
-                number,
-                number
-            ];
+            today: number[];
             /** After */
-            after: [
-                number,
-                number
-            ];
+            after: number[];
             /** Met Today */
-            met_today: [
-                number,
-                number
-            ];
+            met_today: number[];
             /** Met After */
-            met_after: [
-                number,
-                number
-            ];
+            met_after: number[];
             /** Points */
             points: number;
             /**
@@ -4251,35 +4287,6 @@ export interface components {
              * @default
              */
             seen: string;
-        };
-        /** OnShelf */
-        OnShelf: {
-            /** Id */
-            id: number;
-            /** Number */
-            number: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Origin */
-            origin: string;
-            /** Job */
-            job: number | null;
-            /** Condition */
-            condition: string;
-            /** Erased */
-            erased: string;
-            /** Erased Note */
-            erased_note: string;
-            /** Price Minor */
-            price_minor: number | null;
-            /** State */
-            state: string;
-            /** Note */
-            note: string;
-            /** At */
-            at: string;
         };
         /** Pack */
         Pack: {
@@ -4458,6 +4465,11 @@ export interface components {
              */
             falls: string[];
             copy_path?: components["schemas"]["CopyPath"] | null;
+            /**
+             * For Owner
+             * @default
+             */
+            for_owner: string;
         };
         /**
          * PlanRequest
@@ -4595,7 +4607,7 @@ export interface components {
              * Shelf
              * @default []
              */
-            shelf: components["schemas"]["OnShelf"][];
+            shelf: components["schemas"]["ShelfOffer"][];
             /**
              * Tasks
              * @default []
@@ -5324,6 +5336,18 @@ export interface components {
             makes: string[];
         };
         /**
+         * ShelfOffer
+         * @description A part of the workshop's own shelf: how many there are and what each is sold for.
+         */
+        ShelfOffer: {
+            /** Number */
+            number: string;
+            /** Count */
+            count: number;
+            /** Price Minor */
+            price_minor: number;
+        };
+        /**
          * Sighting
          * @description One part in one slot of one configuration under one firmware. ``after`` says what had to be
          *     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
@@ -5910,6 +5934,8 @@ export interface components {
             };
             /** Needs */
             needs: components["schemas"]["NeedView"][];
+            /** Today */
+            today: components["schemas"]["NeedState"][];
             load: components["schemas"]["LoadSays"];
             /** Slots */
             slots: {
@@ -6030,20 +6056,13 @@ export interface components {
         };
         /**
          * Difference
-         * @description ``lines`` say what differs; ``now`` is the same build priced today, None where it cannot be had any more.
+         * @description One thing that matters for an upgrade and differs: a value for each configuration.
          */
         Difference: {
-            /** Lines */
-            lines: string[];
-            /** Then Minor */
-            then_minor: number;
-            /** Now Minor */
-            now_minor: number | null;
-            /**
-             * Instead
-             * @default
-             */
-            instead: string;
+            /** What */
+            what: string;
+            /** Values */
+            values: string[];
         };
         /**
          * Identification
@@ -6073,17 +6092,19 @@ export interface components {
         };
         /**
          * Question
-         * @description One thing to look at: where, how, and for how long.
+         * @description The next thing to look at: expected information in bits, and minutes to look.
          */
         Question: {
-            /** Attribute */
-            attribute: string;
-            /** Label */
-            label: string;
-            /** How */
-            how: string;
+            /** Kind */
+            kind: string;
+            /** Ask */
+            ask: string;
             /** Minutes */
             minutes: number;
+            /** Bits */
+            bits: number;
+            /** Answers */
+            answers: string[];
         };
         /**
          * StartView
@@ -6954,7 +6975,7 @@ export interface components {
         PlanStation: {
             answer: components["schemas"]["Plan"];
             own: components["schemas"]["OwnPlan"] | null;
-            difference: components["schemas"]["Difference"] | null;
+            difference: components["schemas"]["SinceChosen"] | null;
             /** Needs */
             needs: components["schemas"]["NeedView"][];
             /** Slots */
@@ -6965,6 +6986,23 @@ export interface components {
             boot_slots: string[];
             /** Approved Makes */
             approved_makes: string[];
+        };
+        /**
+         * SinceChosen
+         * @description ``lines`` say what differs; ``now`` is the same build priced today, None where it cannot be had any more.
+         */
+        SinceChosen: {
+            /** Lines */
+            lines: string[];
+            /** Then Minor */
+            then_minor: number;
+            /** Now Minor */
+            now_minor: number | null;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
         };
         /**
          * StancePlan
@@ -6986,6 +7024,20 @@ export interface components {
              * @default 0
              */
             over_budget_minor: number;
+        };
+        /**
+         * ToSettle
+         * @description One thing to look at: where, how, and for how long.
+         */
+        ToSettle: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * Tread
@@ -7027,7 +7079,7 @@ export interface components {
          */
         Waiting: {
             /** Questions */
-            questions: components["schemas"]["Question"][];
+            questions: components["schemas"]["ToSettle"][];
             /** Minutes */
             minutes: number;
             /** Gain */
@@ -7154,6 +7206,74 @@ export interface components {
              * @default
              */
             about: string;
+        };
+        /**
+         * Paper
+         * @description A quote with its head: workshop, job, customer and machine; and the owner's word where it was given.
+         */
+        Paper: {
+            /** Workshop */
+            workshop: string;
+            /** Address */
+            address: string;
+            /** Warranty */
+            warranty: string;
+            /** Number */
+            number: number;
+            /** Customer */
+            customer: string;
+            /** Title */
+            title: string;
+            /** Machine */
+            machine: string;
+            quote: components["schemas"]["Quote"];
+            agreed: components["schemas"]["Agreement"] | null;
+        };
+        /**
+         * Quote
+         * @description ``net`` + ``tax`` = ``total``; ``holds_until`` is a date, '' where the workshop sets no time.
+         */
+        Quote: {
+            /** Lines */
+            lines: components["schemas"]["QuoteLine"][];
+            /** Why */
+            why: string;
+            /** Currency */
+            currency: string;
+            /** Net Minor */
+            net_minor: number;
+            /** Tax Percent */
+            tax_percent: number;
+            /** Tax Minor */
+            tax_minor: number;
+            /** Total Minor */
+            total_minor: number;
+            /** Not Included */
+            not_included: string[];
+            /** Made On */
+            made_on: string;
+            /** Holds Until */
+            holds_until: string;
+        };
+        /**
+         * QuoteLine
+         * @description One thing that is offered; ``note`` says what is to be known of it.
+         */
+        QuoteLine: {
+            /** What */
+            what: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Amount Minor */
+            amount_minor: number;
         };
         /** Said */
         Said: {
@@ -8185,10 +8305,41 @@ export interface components {
         };
         /**
          * Workshop
-         * @description ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
+         * @description What stands on its papers, and how it reckons. ``tax_percent`` is held by its prices already where
+         *     ``prices_hold_tax``; a quote holds for ``quote_days`` (0: no time is set). ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
          *     job may keep to.
          */
         Workshop: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Tax Percent
+             * @default 0
+             */
+            tax_percent: number;
+            /**
+             * Prices Hold Tax
+             * @default true
+             */
+            prices_hold_tax: boolean;
+            /**
+             * Quote Days
+             * @default 14
+             */
+            quote_days: number;
+            /**
+             * Warranty
+             * @default
+             */
+            warranty: string;
             /**
              * Markup Percent
              * @default 0
@@ -8217,6 +8368,35 @@ export interface components {
             dearer: number;
             /** Cheaper */
             cheaper: number;
+            /** At */
+            at: string;
+        };
+        /** OnShelf */
+        OnShelf: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Origin */
+            origin: string;
+            /** Job */
+            job: number | null;
+            /** Condition */
+            condition: string;
+            /** Erased */
+            erased: string;
+            /** Erased Note */
+            erased_note: string;
+            /** Price Minor */
+            price_minor: number | null;
+            /** State */
+            state: string;
+            /** Note */
+            note: string;
             /** At */
             at: string;
         };
@@ -8572,7 +8752,12 @@ export interface operations {
     };
     insertum_api_jobs_list_jobs: {
         parameters: {
-            query?: never;
+            query?: {
+                text?: string;
+                which?: "open" | "closed" | "all";
+                sort?: "due" | "number" | "customer" | "station" | "cost";
+                page?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8585,7 +8770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobLine"][];
+                    "application/json": components["schemas"]["JobPage"];
                 };
             };
         };
@@ -9759,6 +9944,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_quote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
                 };
             };
             /** @description Bad Request */

@@ -4,32 +4,83 @@ import { useNavigate } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../ui/basics'
 import { Labelled } from '../ui/fields'
-import { due, stationName, stationPath } from '../words'
+import { due, money, stationName, stationPath } from '../words'
+import { board, type JobLine } from './jobs-page'
+
+const SORTS = [
+  ['due', 'when due'],
+  ['number', 'newest'],
+  ['customer', 'customer'],
+  ['station', 'station'],
+  ['cost', 'money'],
+] as const
 
 export function Jobs() {
+  const [text, setText] = useState('')
+  const [which, setWhich] = useState<'open' | 'closed'>('open')
+  const [sort, setSort] = useState<(typeof SORTS)[number][0]>('due')
+  const [page, setPage] = useState(1)
   const { data, error } = useQuery({
-    queryKey: ['jobs'],
-    queryFn: () => answer(client.GET('/api/jobs')),
+    queryKey: ['jobs', text, which, sort, page],
+    queryFn: () => answer(client.GET('/api/jobs', { params: { query: { text, which, sort, page } } })),
     refetchInterval: 15_000,
+    placeholderData: (before) => before,
   })
-  const open = data?.filter((j) => !j.closed) ?? []
-  const closed = data?.filter((j) => j.closed) ?? []
+  const narrow = <T,>(set: (value: T) => void) => {
+    return (value: T) => {
+      set(value)
+      setPage(1)
+    }
+  }
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
-        <Heading title="What is on the benches">
-          {open.length} open, {open.filter((j) => j.waits_for).length} of them waiting
-        </Heading>
+        <Heading title="What is on the benches">{data && `${data.open} open, ${data.waiting} of them waiting`}</Heading>
         <ErrorNote error={error} />
         <Unreadable />
-        <div className="grid grid-cols-[1fr_260px] gap-4">
+        <div className="grid grid-cols-[1fr_260px] gap-4 max-[900px]:grid-cols-1">
           <div>
-            <Table jobs={open} empty="No open job. Start one on the right." />
-            {!!closed.length && (
-              <>
-                <h2 className="mt-5 mb-2">Closed</h2>
-                <Table jobs={closed} empty="" />
-              </>
+            <div className="mb-2 flex flex-wrap items-center gap-3">
+              <input
+                type="search"
+                aria-label="Find a job"
+                placeholder="number, customer, title, machine"
+                className="w-64"
+                value={text}
+                onChange={(e) => narrow(setText)(e.target.value)}
+              />
+              <select
+                aria-label="Which jobs"
+                value={which}
+                onChange={(e) => narrow(setWhich)(e.target.value as typeof which)}
+              >
+                <option value="open">open</option>
+                <option value="closed">closed</option>
+              </select>
+              <label className="flex items-center gap-1.5">
+                by
+                <select value={sort} onChange={(e) => narrow(setSort)(e.target.value as typeof sort)}>
+                  {SORTS.map(([key, name]) => (
+                    <option key={key} value={key}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </div>
+            {data && <Listed data={data} which={which} searched={!!text} />}
+            {data && data.pages > 1 && (
+              <div className="mt-2 flex items-center gap-3">
+                <Button disabled={data.page <= 1} onClick={() => setPage(data.page - 1)}>
+                  Before
+                </Button>
+                <span className="num">
+                  {data.page} of {data.pages}
+                </span>
+                <Button disabled={data.page >= data.pages} onClick={() => setPage(data.page + 1)}>
+                  Next
+                </Button>
+              </div>
             )}
           </div>
           <NewJob />
@@ -37,6 +88,26 @@ export function Jobs() {
       </div>
     </main>
   )
+}
+
+function Listed({ data, which, searched }: { data: Schemas['JobPage']; which: string; searched: boolean }) {
+  if (!data.jobs.length)
+    return (
+      <p className="card text-ink-2 p-4">
+        {searched
+          ? 'No such job here.'
+          : which === 'open'
+            ? 'No open job. Start one on the right.'
+            : 'None closed yet.'}
+      </p>
+    )
+  if (which === 'closed') return <Table jobs={data.jobs} />
+  return board(data.jobs).map((group) => (
+    <section key={group.title} className="mb-4">
+      <h2 className="mb-1.5">{group.title}</h2>
+      <Table jobs={group.jobs} />
+    </section>
+  ))
 }
 
 /** Stored rows that cannot be read: one line each, and everything else goes on. */
@@ -53,14 +124,13 @@ function Unreadable() {
   )
 }
 
-function Table({ jobs, empty }: { jobs: Schemas['JobLine'][]; empty: string }) {
+function Table({ jobs }: { jobs: readonly JobLine[] }) {
   const go = useNavigate()
-  if (!jobs.length) return <p className="card text-ink-2 p-4">{empty}</p>
   return (
     <table className="card w-full border-separate border-spacing-0">
       <thead>
         <tr>
-          {['Job', 'For', 'Machine', 'Station', 'Due', 'Waits for'].map((h) => (
+          {['Job', 'For', 'Machine', 'Station', 'Due', 'Plan', 'Waits for'].map((h) => (
             <th key={h} className="px-3 py-2">
               {h}
             </th>
@@ -83,9 +153,13 @@ function Table({ jobs, empty }: { jobs: Schemas['JobLine'][]; empty: string }) {
             </td>
             <td>{j.customer}</td>
             <td>{j.machine || <span className="text-ink-2">not identified</span>}</td>
-            <td>{j.closed ? 'closed' : stationName(j.station)}</td>
+            <td>{j.stopped ? 'stopped' : j.closed ? 'closed' : stationName(j.station)}</td>
             <td className="whitespace-nowrap">{j.closed ? '' : due(j.due)}</td>
-            <td className="text-ink-2">{j.waits_for}</td>
+            <td className="num text-right whitespace-nowrap">{j.cost_minor === null ? '' : money(j.cost_minor)}</td>
+            <td className="text-ink-2">
+              {j.waits_for}
+              {j.wish && <span className="text-seats block">in its price now: {j.wish}</span>}
+            </td>
           </tr>
         ))}
       </tbody>

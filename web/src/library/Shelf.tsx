@@ -94,8 +94,8 @@ function Lying({
 }) {
   const [note, setNote] = useState(part.erased_note)
   const send = (change: Partial<Schemas['OnShelfChange']>) => {
-    const { condition, erased, state, note: said } = part
-    const body = { condition, erased, erased_note: note, state, note: said, ...change }
+    const { condition, erased, state, note: said, price_minor } = part
+    const body = { condition, erased, erased_note: note, state, note: said, price_minor, ...change }
     onChange(answer(client.POST('/api/shelf/{id}', { params: { path: { id: part.id } }, body })))
   }
   const choice = (name: 'condition' | 'erased' | 'state', label: string, options: readonly string[]) => (
@@ -118,6 +118,23 @@ function Lying({
           <span className="num">{part.number}</span> · {part.origin || 'origin not said'} · {part.at} {part.note}
         </div>
       </div>
+      <label className="flex items-center gap-1 whitespace-nowrap">
+        €
+        <input
+          key={part.price_minor ?? ''}
+          aria-label={`${part.number}: price`}
+          placeholder="no price"
+          inputMode="decimal"
+          className="num w-20"
+          defaultValue={part.price_minor === null ? '' : (part.price_minor / 100).toFixed(2)}
+          onBlur={(e) => {
+            const text = e.target.value.trim().replace(',', '.')
+            const price = text === '' ? null : Math.round(Number(text) * 100)
+            if (price !== part.price_minor && (price === null || Number.isFinite(price))) send({ price_minor: price })
+          }}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        />
+      </label>
       {choice('condition', 'condition', view.conditions)}
       {drive && (
         <>

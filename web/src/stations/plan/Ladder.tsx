@@ -2,26 +2,31 @@ import { scaleLinear } from 'd3-scale'
 import type { Schemas } from '../../api/client'
 import { Tip } from '../../ui/basics'
 import { money } from '../../words'
+import { stanceName } from './rows'
 
 type Tread = Schemas['Tread']
-const W = 800
-const H = 262
-const BOX = { left: 52, right: 786, top: 16, bottom: 222 }
+const W = 560
+const H = 236
+const BOX = { left: 46, right: 548, top: 22, bottom: 196 }
 
 /** The plan as treads: as wide as they cost, as tall as the need they meet. */
 export function Ladder({
   treads,
   budget,
   start,
+  years,
+  nothing,
 }: {
   treads: readonly Tread[]
   budget: number | null
-  start?: Schemas['PlanPoint']
+  start: number
+  years: number
+  nothing?: string
 }) {
   if (!treads.length)
     return (
       <div className="grid-mat border-hair text-ink-2 rounded-md border px-4 py-8">
-        No tread: nothing in the catalogue meets a stated need here. The honest plan is to buy nothing.
+        No tread: no plan on these terms gains anything for certain.{nothing ? ` ${nothing}` : ''}
       </div>
     )
   const first = treads[0]!.from_minor
@@ -65,7 +70,7 @@ export function Ladder({
           points gained, of 100
         </text>
         {treads.map((t, i) => (
-          <TreadShape key={i} tread={t} x={x} y={y} />
+          <TreadShape key={i} tread={t} x={x} y={y} years={years} />
         ))}
         {budget !== null && (
           <g>
@@ -75,9 +80,7 @@ export function Ladder({
             </text>
           </g>
         )}
-        {start && start.cost_minor < 0 && (
-          <circle cx={x(start.cost_minor)} cy={BOX.bottom} r={3} className="fill-copper" />
-        )}
+        {start < 0 && <circle cx={x(start)} cy={BOX.bottom} r={3} className="fill-copper" />}
       </svg>
     </div>
   )
@@ -85,12 +88,13 @@ export function Ladder({
 
 type Scale = ReturnType<typeof scaleLinear<number>>
 
-function TreadShape({ tread: t, x, y }: { tread: Tread; x: Scale; y: Scale }) {
+function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scale; years: number }) {
+  const stances = (t.stances ?? []).map((s) => stanceName(s, years))
   const left = x(t.from_minor)
   const width = Math.max(2, x(t.cost_minor) - left)
   const top = y(t.benefit)
   const fingers = Array.from({ length: Math.max(0, Math.floor((width - 4) / 8)) }, (_, i) => left + 4 + i * 8)
-  const says = `${t.label}\n${t.detail}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a €\n${money(t.cost_minor)} in all`
+  const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${t.detail}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a €\n${money(t.cost_minor)} in all`
   const room = BOX.bottom - top
   return (
     <Tip text={says}>
@@ -109,6 +113,16 @@ function TreadShape({ tread: t, x, y }: { tread: Tread; x: Scale; y: Scale }) {
         {width > 62 && (
           <text x={left + 6} y={top + 24} className="fill-ink text-[12px] font-semibold">
             {t.label.length > width / 6.4 ? `${t.label.slice(0, Math.floor(width / 6.4) - 1)}…` : t.label}
+          </text>
+        )}
+        {!!stances.length && (
+          <text
+            x={left + width / 2}
+            y={Math.max(BOX.top - 4, top - 5)}
+            textAnchor="middle"
+            className="fill-seats text-[11.5px] font-semibold"
+          >
+            {stances.join(' · ')}
           </text>
         )}
         {width > 62 && room > 48 && (

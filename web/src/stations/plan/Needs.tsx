@@ -1,58 +1,91 @@
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
-import { Tip } from '../../ui/basics'
+import { NeedBar } from './NeedBar'
+import { ends, figure } from './rows'
 
 type NeedView = Schemas['NeedView']
+type State = Schemas['NeedState']
 
-/** Needs with their weights; the weight moves here, the server answers with the plan. */
-export function Needs({ needs }: { needs: readonly NeedView[] }) {
+/** Needs on their own scales with their weights; the weight moves here, the server answers with the plan. What has no
+ * weight folds. */
+export function Needs({
+  needs,
+  today = [],
+  after = [],
+}: {
+  needs: readonly NeedView[]
+  today?: readonly State[]
+  after?: readonly State[]
+}) {
+  const asked = needs.filter((n) => n.need.weight)
+  const rest = needs.filter((n) => !n.need.weight)
+  const row = (n: NeedView) => (
+    <One key={idOf(n.need)} view={n} today={stateOf(n.need, today)} after={stateOf(n.need, after)} />
+  )
+  return (
+    <div>
+      {asked.map(row)}
+      {!!rest.length && (
+        <details className="mt-1">
+          <summary className="text-ink-2 cursor-pointer text-[12.5px]">
+            Not asked for here: {rest.map((n) => n.label.toLowerCase()).join(', ')}
+          </summary>
+          {rest.map(row)}
+        </details>
+      )}
+    </div>
+  )
+}
+
+const idOf = (need: Schemas['Need']) => (need.slot ? `${need.kind}:${need.slot}` : need.kind)
+const stateOf = (need: Schemas['Need'], states: readonly State[]) => states.find((s) => s.need === idOf(need))
+
+function One({ view: n, today, after }: { view: NeedView; today?: State; after?: State }) {
   const { view } = useJob()
   const edit = useEdit()
-  const weigh = ({ need }: NeedView, weight: number) => {
+  const { need, label, unit } = n
+  const fault = need.kind === 'fault'
+  const weigh = (weight: number) => {
     const path = `/intake/needs/${need.kind}`
     const was = (at(view?.job, path) ?? {}) as Partial<Schemas['NeedEdit']>
     edit(path, {
       floor: was.floor ?? null,
       comfort: was.comfort ?? null,
       ceiling: was.ceiling ?? null,
+      growth_percent: was.growth_percent ?? null,
       weight,
     })
   }
   return (
-    <div>
-      {needs.map((n) => {
-        const { need, label, unit } = n
-        const figures =
-          need.kind === 'fault'
-            ? 'mended or not'
-            : `${round(need.floor)} · ${round(need.comfort)} · ${round(need.ceiling)} ${unit}`
-        return (
-          <div key={need.kind + need.slot} className="flex items-center justify-between gap-2 py-[3px]">
-            <Tip text={`Floor, comfort, ceiling: ${figures}\nSet by ${need.set_by}`}>
-              <button type="button" className={`cursor-help text-left ${need.weight ? '' : 'text-ink-2'}`}>
-                {label}
-                <span className="text-ink-2 block text-[11.5px]">{need.set_by}</span>
-              </button>
-            </Tip>
-            {need.kind !== 'fault' && (
-              <span className="num flex items-center gap-1 whitespace-nowrap">
-                <Step
-                  label={`${label}: less weight`}
-                  sign="−"
-                  disabled={need.weight <= 0}
-                  onClick={() => weigh(n, Math.max(0, need.weight - 0.5))}
-                />
-                <span className="w-8 text-center">×{need.weight}</span>
-                <Step
-                  label={`${label}: more weight`}
-                  sign="+"
-                  onClick={() => weigh(n, Math.min(100, need.weight + 0.5))}
-                />
-              </span>
-            )}
-          </div>
-        )
-      })}
+    <div className="border-hair border-t py-1 first:border-t-0">
+      <div className="flex items-baseline justify-between gap-2">
+        <span className={need.weight ? '' : 'text-ink-2'}>{need.note || label}</span>
+        {!fault && (
+          <span className="num flex items-center gap-1 whitespace-nowrap">
+            <Step
+              label={`${label}: less weight`}
+              sign="−"
+              disabled={need.weight <= 0}
+              onClick={() => weigh(Math.max(0, need.weight - 0.5))}
+            />
+            <span className="w-8 text-center">×{need.weight}</span>
+            <Step label={`${label}: more weight`} sign="+" onClick={() => weigh(Math.min(100, need.weight + 0.5))} />
+          </span>
+        )}
+      </div>
+      {!fault && <NeedBar need={need} unit={unit} today={today?.today} after={after?.after} />}
+      <div className="text-ink-2 flex justify-between gap-2 text-[11.5px]">
+        <span>
+          {fault
+            ? after?.after[1]
+              ? 'mended by this plan'
+              : 'broken'
+            : today
+              ? `today ${ends(today.today, unit)}${after && after.after[1] !== today.today[1] ? `, then ${ends(after.after, unit)}` : ''}`
+              : `comfort ${figure(need.comfort)} ${unit}`}
+        </span>
+        <span>{need.set_by}</span>
+      </div>
     </div>
   )
 }
@@ -80,5 +113,3 @@ function Step({
     </button>
   )
 }
-
-const round = (x: number) => Math.round(x * 10) / 10

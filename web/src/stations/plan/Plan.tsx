@@ -1,30 +1,19 @@
-import { useNavigate } from 'react-router'
+import { useIsFetching, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
-import { at, useAct, useJob, useStation } from '../../api/job'
-import { Button, ErrorNote, Heading, Note, Tip } from '../../ui/basics'
-import { CheckField, NumberField } from '../../ui/fields'
+import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
-import { minutes, money } from '../../words'
+import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { NumberField, TextField } from '../../ui/fields'
+import { money } from '../../words'
+import { Chosen } from './Chosen'
 import { Ladder } from './Ladder'
 import { Needs } from './Needs'
-
-type Point = Schemas['PlanPoint']
-type Card = {
-  stance: string
-  name: string
-  plan: Point
-  says: string
-  unmet: readonly string[]
-  against?: readonly string[]
-}
-const NAMES: Record<string, string> = {
-  just_enough: 'Just enough',
-  best_value: 'Best value',
-  room_for_years: 'Room for years',
-  fill_it: 'Fill it',
-  own: 'Your build from Fit',
-  nothing: 'Buy nothing',
-}
+import { Beside } from './PlanDetail'
+import { Opened, PlanTable, SideBySide, signed } from './PlanTable'
+import { inOneLine, planRows, sameBuild, stanceName } from './rows'
+import { Terms } from './Terms'
+import { Waiting } from './Waiting'
 
 export function Plan() {
   const { view } = useJob()
@@ -32,84 +21,75 @@ export function Plan() {
     answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number } } })),
   )
   const choose = useAct<{ stance: string; index?: number }>((number, body) =>
-    answer(
-      client.POST('/api/jobs/{number}/plan', {
-        params: { path: { number } },
-        body: { index: null, ...body },
-      }),
-    ),
+    answer(client.POST('/api/jobs/{number}/plan', { params: { path: { number } }, body: { index: null, ...body } })),
   )
-  if (!data) return <ErrorNote error={error} />
-  const { answer: plan, own } = data
+  const [looked, setLooked] = useState('best_value')
+  const [beside, setBeside] = useState<readonly string[]>([])
+  if (!data)
+    return (
+      <>
+        <ErrorNote error={error} />
+        {!error && <Planning />}
+      </>
+    )
+  const plan = data.answer
   const chosen = at(view?.job, '/plan/chosen') as Schemas['Snapshot'] | null | undefined
-  const budget = at(view?.job, '/intake/budget_minor') as number | null
-  const cards: Card[] = plan.stances.map((s) => ({
-    ...s,
-    name: NAMES[s.stance] ?? s.stance,
-    unmet: s.unmet ?? [],
-  }))
-  if (own)
-    cards.push({
-      stance: 'own',
-      name: NAMES.own!,
-      plan: own.plan,
-      says: 'Chosen by hand, part by part.',
-      unmet: [],
-      against: own.against,
-    })
-  const years = at(view?.job, '/intake/years')
+  const years = Number(at(view?.job, '/intake/years') ?? 0)
+  const rows = planRows(plan.stances, data.own, years)
+  const row = rows.find((r) => r.key === looked || r.names.includes(stanceName(looked, years))) ?? rows[0]!
+  const pair = beside.map((key) => rows.find((r) => r.key === key)).filter((r) => r !== undefined)
+  const taken = chosen ? rows.find((r) => sameBuild(r.plan, chosen.plan))?.stance : undefined
   return (
     <>
       <Heading title="Where the next euro does most">
         Each tread is one upgrade: as wide as it costs, as tall as the need it meets. Steepest first.
       </Heading>
       <ErrorNote error={error ?? choose.error} />
-      {plan.binds.map((b) => (
-        <Note key={b} kind="held_back">
-          {b}
+      {plan.first.map((f) => (
+        <Note key={f} kind="held_back">
+          {f}
         </Note>
       ))}
-      <Ladder treads={plan.ladder} budget={budget} start={plan.frontier[0]} />
-      <div className={`mt-3 grid grid-cols-2 gap-3 ${own ? 'min-[1180px]:grid-cols-5' : 'min-[1180px]:grid-cols-4'}`}>
-        {cards.map((c) => (
-          <PlanCard
-            key={c.stance}
-            card={{ ...c, name: c.stance === 'room_for_years' ? `Room for ${years} years` : c.name }}
-            chosen={chosen?.stance === c.stance}
-            busy={choose.isPending}
-            onChoose={() => choose.mutate({ stance: c.stance })}
+      {plan.unmeasured?.map((u) => (
+        <Note key={u} kind="measure_first">
+          {u}
+        </Note>
+      ))}
+      <Planning quiet />
+      <div className="grid grid-cols-[1fr_264px] items-start gap-4 max-[1000px]:grid-cols-1">
+        <div className="min-w-0 space-y-3">
+          <Ladder
+            treads={plan.ladder}
+            budget={at(view?.job, '/intake/budget_minor') as number | null}
+            start={plan.frontier[0]?.cost_minor ?? 0}
+            years={years}
+            nothing={plan.first.length ? plan.first[0] : undefined}
           />
-        ))}
-      </div>
-      <div className="mt-3 grid grid-cols-[1fr_280px] gap-4">
-        <div className="space-y-3">
-          <Chosen chosen={chosen} />
-          {!!plan.waiting.length && (
-            <section>
-              <h2 className="mb-1.5">Better plans that wait for a measurement</h2>
-              {plan.waiting.map((w) => (
-                <Note key={w.attribute} kind="measure_first">
-                  {parts(w.plan)} for {money(w.plan.cost_minor)}, + {w.gain.toFixed(1)} points over best value. {w.how}
-                </Note>
-              ))}
-            </section>
-          )}
+          <PlanTable
+            rows={rows}
+            chosen={taken}
+            looked={row.key}
+            onLook={setLooked}
+            beside={beside}
+            onBeside={(key) =>
+              setBeside(beside.includes(key) ? beside.filter((b) => b !== key) : [...beside.slice(-1), key])
+            }
+            busy={choose.isPending}
+            onChoose={(r) => choose.mutate({ stance: r.stance })}
+          />
+          {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} />}
+          <Chosen difference={data.difference} />
+          <Waiting waiting={plan.waiting} />
+          <Beside />
+          <AnotherMachine another={plan.another} />
           <Frontier points={plan.frontier} onChoose={(index) => choose.mutate({ stance: 'frontier', index })} />
         </div>
-        <div className="space-y-3">
-          <section className="card p-3">
-            <h2 className="mb-1">Needs, and who set them</h2>
-            <Needs needs={data.needs} />
+        <div className="sticky top-0 space-y-3">
+          <section className="card max-h-[62vh] overflow-y-auto p-3">
+            <h2 className="mb-1">Needs</h2>
+            <Needs needs={data.needs} today={plan.today} after={row.plan.needs} />
           </section>
-          <section className="card grid grid-cols-2 gap-2 p-3">
-            <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
-            <NumberField path="/plan/threshold" label="Stop below" hint="points a €" required />
-            <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint="€ an hour" scale={100} required />
-            <div className="col-span-2 space-y-1">
-              <CheckField path="/plan/allow_emptying" label="A slot may be emptied" />
-              <CheckField path="/plan/allow_loss" label="A need may end below today" />
-            </div>
-          </section>
+          <Terms slots={data.slots} approved={data.approved_makes} />
           <div className="flex items-center justify-between gap-2">
             <Button onClick={() => choose.mutate({ stance: 'nothing' })}>Buy nothing</Button>
             <GoOn to="prepare" label="Take this plan to Prepare" disabled={!chosen} />
@@ -121,101 +101,65 @@ export function Plan() {
   )
 }
 
-const parts = (p: Point) => p.changes.map((c) => `${c.slot_name}: ${c.part_name}`).join('; ') || 'Nothing'
-
-function Chosen({ chosen }: { chosen: Schemas['Snapshot'] | null | undefined }) {
-  const go = useNavigate()
-  if (!chosen) return null
+/** Said when planning takes more than a second; it can be stopped. */
+function Planning({ quiet }: { quiet?: boolean }) {
+  const number = useJobNumber()
+  const key = ['job', number, 'station', 'plan']
+  const fetching = useIsFetching({ queryKey: key }) > 0
+  const cache = useQueryClient()
+  const [long, setLong] = useState(false)
+  useEffect(() => {
+    if (!fetching) return
+    const timer = setTimeout(() => setLong(true), 1000)
+    return () => {
+      clearTimeout(timer)
+      setLong(false)
+    }
+  }, [fetching])
+  if (!fetching || !long) return null
   return (
-    <Note kind="seats">
-      Chosen: {NAMES[chosen.stance] ?? 'a point of the frontier'}, {money(chosen.plan.cost_minor)}. {parts(chosen.plan)}
-      . Kept with its prices and claims of {chosen.chosen_at.slice(0, 10)}, rules {chosen.rules_version}.{' '}
-      <button type="button" className="underline" onClick={() => void go('../fit')}>
-        See it at Fit
-      </button>
-    </Note>
-  )
-}
-
-function PlanCard({
-  card: c,
-  chosen,
-  busy,
-  onChoose,
-}: {
-  card: Card
-  chosen: boolean
-  busy: boolean
-  onChoose: () => void
-}) {
-  return (
-    <section
-      data-row
-      tabIndex={-1}
-      className={`card flex flex-col p-3 ${chosen ? 'border-t-gold bg-gold-soft border-t-3' : ''}`}
-    >
-      <div className="text-[16px] font-semibold">{c.name}</div>
-      <div className="flex items-baseline justify-between">
-        <Tip text={sumOf(c.plan)}>
-          <button type="button" className="num cursor-help text-[15px] font-semibold">
-            {money(c.plan.cost_minor)}
-          </button>
-        </Tip>
-        <Tip text={needsOf(c.plan)}>
-          <button type="button" className="num text-ink-2 cursor-help">
-            + {c.plan.benefit.toFixed(1)}
-          </button>
-        </Tip>
-      </div>
-      <ul className="my-2">
-        {c.plan.changes.map((x) => (
-          <li key={x.slot} className="border-hair border-t border-dotted py-1 text-[13px]">
-            {x.slot_name} → {x.part_name}
-            {x.boot && x.takes_out === '' ? ', starts from it' : ''}
-            {!!x.accessories?.length && <span className="text-ink-2"> with {x.accessories.join(', ')}</span>}
-          </li>
-        ))}
-        {!c.plan.changes.length && <li className="border-hair border-t border-dotted py-1">Nothing is bought</li>}
-      </ul>
-      <p className="text-ink-2 text-[12.5px]">{c.says}</p>
-      {c.unmet.map((u) => (
-        <p key={u} className="text-held text-[12.5px]">
-          {u}
-        </p>
-      ))}
-      {c.against?.map((a) => (
-        <p key={a} className="text-refused text-[12.5px]">
-          {a}
-        </p>
-      ))}
-      <Button data-cell className="mt-auto self-start" disabled={busy || !!c.against?.length} onClick={onChoose}>
-        {chosen ? 'Choose it again' : 'Choose'}
+    <div role="status" className={`text-ink-2 flex items-center gap-3 ${quiet ? 'mb-1' : 'p-4'}`}>
+      Planning takes a moment{quiet ? '; what stands here is the plan before' : ''}.
+      <Button kind="quiet" onClick={() => void cache.cancelQueries({ queryKey: key })}>
+        stop it
       </Button>
-    </section>
+    </div>
   )
 }
 
-const sumOf = (p: Point) =>
-  [
-    `parts ${money(p.parts_minor)}`,
-    p.accessories_minor ? `+ accessories ${money(p.accessories_minor)}` : '',
-    `+ bench ${minutes(p.bench_seconds)} ${money(p.labour_minor)}`,
-    p.credit_minor ? `− credit ${money(p.credit_minor)}` : '',
-    `= ${money(p.cost_minor)}`,
-  ]
-    .filter(Boolean)
-    .join('\n')
+/** Another machine for the same needs: its price, and what it would measure. */
+function AnotherMachine({ another }: { another: Schemas['AnotherScored'] | null | undefined }) {
+  const { view } = useJob()
+  const edit = useEdit()
+  const own = at(view?.job, '/plan/another')
+  return (
+    <details className="card" open={!!own}>
+      <summary className="cursor-pointer px-3 py-2">Another machine beside the plans</summary>
+      <div className="px-3 pb-3">
+        {another && <p className="mb-2">{another.says}</p>}
+        {own ? (
+          <div className="grid grid-cols-4 items-end gap-2">
+            <TextField path="/plan/another/name" label="Which" />
+            <NumberField path="/plan/another/price_minor" label="Price" hint="€" scale={100} required />
+            <NumberField path="/plan/another/figures/memory_capacity" label="Memory" hint="GB" />
+            <NumberField path="/plan/another/figures/memory_throughput" label="Memory rate" hint="MB/s" />
+            <NumberField path="/plan/another/figures/drive_space" label="Drives hold" hint="GB" />
+            <NumberField path="/plan/another/figures/drive_speed" label="System drive" hint="MB/s" />
+            <NumberField path="/plan/another/figures/radio_throughput" label="Radio" hint="Mb/s" />
+            <NumberField path="/plan/another/figures/runtime" label="Off mains" hint="h" />
+            <Button onClick={() => edit('/plan/another', null)}>No other machine</Button>
+          </div>
+        ) : (
+          <Button onClick={() => edit('/plan/another', { name: 'Another machine', price_minor: 0, figures: {} })}>
+            Lay one beside
+          </Button>
+        )}
+      </div>
+    </details>
+  )
+}
 
-const needsOf = (p: Point) =>
-  p.needs
-    .map(
-      (n) =>
-        `${n.label}: ${n.today} → ${n.after} ${n.unit}, met ${pct(n.met_today)} → ${pct(n.met_after)}, × ${n.weight} = ${n.points.toFixed(1)}`,
-    )
-    .join('\n')
-const pct = (x: number) => `${Math.round(100 * x)} %`
-
-function Frontier({ points, onChoose }: { points: readonly Point[]; onChoose: (index: number) => void }) {
+function Frontier({ points, onChoose }: { points: Schemas['Plan']['frontier']; onChoose: (index: number) => void }) {
   return (
     <details className="card">
       <summary className="cursor-pointer px-3 py-2">
@@ -226,8 +170,8 @@ function Frontier({ points, onChoose }: { points: readonly Point[]; onChoose: (i
           {points.map((p, i) => (
             <tr key={i} className="border-hair border-t">
               <td className="num px-3 py-1 text-right whitespace-nowrap">{money(p.cost_minor)}</td>
-              <td className="num px-2 py-1 text-right">+ {p.benefit.toFixed(2)}</td>
-              <td className="px-2 py-1 text-[12.5px]">{parts(p)}</td>
+              <td className="num px-2 py-1 text-right whitespace-nowrap">{signed(p.benefit)}</td>
+              <td className="px-2 py-1 text-[12.5px]">{inOneLine(p)}</td>
               <td className="px-2 py-1">
                 <Button kind="quiet" onClick={() => onChoose(i)}>
                   choose

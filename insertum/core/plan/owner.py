@@ -1,0 +1,59 @@
+"""A plan in plain words for the owner, made from its figures and nothing else."""
+
+from ..base import money
+from .result import NeedState, PlanPoint
+
+
+def for_owner(plan: PlanPoint, currency: str) -> str:
+    """What goes in, what it changes, what it costs, and what is not certain: each only where it is so."""
+    if not plan.changes and not plan.tasks:
+        return "Nothing is bought and nothing is opened."
+    said = []
+    into = [f"{c.part_name} into {c.slot_name}" for c in plan.changes if c.part]
+    if into:
+        said.append(f"We fit {_and(into)}.")
+    out = [f"{c.takes_out} ({c.slot_name})" for c in plan.changes if c.takes_out]
+    if out:
+        said.append(f"Out {'come' if len(out) > 1 else 'comes'} {_and(out)}.")
+    if plan.tasks:
+        said.append(f"While it is open: {_and([t.name for t in plan.tasks])}.")
+    better = [_change(n) for n in plan.needs if n.points > 0]
+    if better:
+        said.append(f"{_and(better)}.")
+    said += plan.falls
+    unsure = [n.label for n in plan.needs if n.hoped - n.points > 0.05]
+    if unsure:
+        said.append(
+            f"Not everything is known of {_and([u[0].lower() + u[1:] for u in unsure])}: it may gain more than this says."
+        )
+    usual = [c.slot_name for c in plan.changes if c.short == "taken as usual"]
+    if usual:
+        said.append(
+            f"Unproven until it is tried: {_and(usual)}. The old part is kept, with the right to return the new one."
+        )
+    sums = [f"parts {money(plan.parts_minor + plan.accessories_minor, currency)}"]
+    if plan.consumables_minor:
+        sums.append(f"consumables {money(plan.consumables_minor, currency)}")
+    sums.append(f"bench work of about {round(plan.bench_seconds / 60)} minutes {money(plan.labour_minor, currency)}")
+    if plan.credit_minor:
+        sums.append(f"less {money(plan.credit_minor, currency)} for what comes out")
+    said.append(f"In all {money(plan.cost_minor, currency)}: {', '.join(sums)}.")
+    to_come = sum(c.credit_to_come_minor for c in plan.changes)
+    if to_come:
+        said.append(f"A credit of {money(to_come, currency)} follows once it has proved itself.")
+    return " ".join(said)
+
+
+def _change(n: NeedState) -> str:
+    if n.need.startswith("fault:"):
+        return f"{n.label} is mended"
+    return f"{n.label} goes from {_ends(n.today)} to {_ends(n.after)} {n.unit}".strip()
+
+
+def _ends(ends: tuple[float, float]) -> str:
+    low, high = (f"{round(e, 1):g}" for e in ends)
+    return low if low == high else f"{low} to {high}"
+
+
+def _and(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"

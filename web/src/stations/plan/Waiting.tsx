@@ -1,0 +1,36 @@
+import type { Schemas } from '../../api/client'
+import { money } from '../../words'
+import { signed } from './PlanTable'
+import { inOneLine } from './rows'
+
+/** Better plans that rest on questions: what to settle, how long it takes, and what it would give. */
+export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] }) {
+  if (!waiting.length) return null
+  return (
+    <section className="card p-3">
+      <h2 className="mb-1">What waits to be looked at</h2>
+      {waiting.map((w, i) => (
+        <div key={i} className="border-measure mb-2 border-l-3 pl-2">
+          <div>
+            <span className="num font-semibold">{signed(w.gain)}</span> points over best value for{' '}
+            <span className="num">{w.minutes} min</span> of looking: {inOneLine(w.plan)},{' '}
+            <span className="num">{money(w.plan.cost_minor)}</span>.
+          </div>
+          <ul className="text-[12.5px]">
+            {w.questions.map((q) => (
+              <li key={q.attribute + q.label}>
+                <span className="font-medium">{q.label}</span> <span className="text-ink-2">{q.how}</span>{' '}
+                <span className="num text-ink-2">{q.minutes ? `${q.minutes} min` : ''}</span>
+              </li>
+            ))}
+          </ul>
+          <div className="text-ink-2 text-[12.5px]">
+            If it does not turn out well, best value stays: {money(w.certain_minor)}, {signed(w.certain_gain)}.
+            {w.visit_minutes > 0 &&
+              ` A visit to look first opens the machine twice: about ${w.visit_minutes} min more.`}
+          </div>
+        </div>
+      ))}
+    </section>
+  )
+}

@@ -1,0 +1,95 @@
+import type { Schemas } from '../../api/client'
+
+type Point = Schemas['PlanPoint']
+
+/** A plan that can be chosen: the stances that pick it, told once. */
+export type Row = {
+  key: string
+  names: readonly string[]
+  stance: string
+  plan: Point
+  says: readonly string[]
+  unmet: readonly string[]
+  against: readonly string[]
+}
+
+export const STANCES: Record<string, string> = {
+  just_enough: 'Just enough',
+  best_value: 'Best value',
+  room_for_years: 'Room for years',
+  fill_it: 'Fill it',
+  own: 'Your build from Fit',
+  nothing: 'Buy nothing',
+  frontier: 'A point of the frontier',
+}
+
+export const stanceName = (stance: string, years?: number) =>
+  stance === 'room_for_years' && years ? `Room for ${years} years` : (STANCES[stance] ?? stance)
+
+/** Do two plans do the same to the machine? */
+export const sameBuild = (a: Point, b: Point) => fingerprint(a) === fingerprint(b)
+
+const fingerprint = (p: Point) =>
+  JSON.stringify([
+    p.boot_slot,
+    p.changes.map((c) => [c.slot, c.part, c.shelf ?? false]),
+    (p.tasks ?? []).map((t) => t.id),
+  ])
+
+/** The stances as rows: those that pick one build share a row, in the order they were told. */
+export function planRows(
+  stances: readonly Schemas['StancePlan'][],
+  own: Schemas['OwnPlan'] | null,
+  years?: number,
+): Row[] {
+  const rows: Row[] = []
+  const told = [
+    ...stances.map((s) => ({ ...s, against: [] as readonly string[] })),
+    ...(own
+      ? [{ stance: 'own', plan: own.plan, says: 'Chosen by hand, part by part.', unmet: [], against: own.against }]
+      : []),
+  ]
+  for (const s of told) {
+    const there = rows.find((r) => sameBuild(r.plan, s.plan))
+    const name = stanceName(s.stance, years)
+    if (there) {
+      const at = rows.indexOf(there)
+      rows[at] = {
+        ...there,
+        names: [...there.names, name],
+        says: [...there.says, s.says],
+        against: [...there.against, ...s.against],
+      }
+    } else {
+      rows.push({
+        key: s.stance,
+        names: [name],
+        stance: s.stance,
+        plan: s.plan,
+        says: [s.says],
+        unmet: s.unmet ?? [],
+        against: s.against,
+      })
+    }
+  }
+  return rows
+}
+
+/** A range in few words: one figure where both ends are the same. */
+export function ends(range: readonly number[], unit = ''): string {
+  const [low = 0, high = 0] = range
+  const text = low === high ? figure(low) : `${figure(low)} to ${figure(high)}`
+  return unit ? `${text} ${unit}` : text
+}
+
+export const figure = (x: number) => (Math.abs(x) >= 100 ? String(Math.round(x)) : String(Math.round(x * 10) / 10))
+
+/** What is bought, in one line. */
+export const inOneLine = (p: {
+  changes: readonly { slot_name: string; part_name: string }[]
+  tasks?: readonly ({ name: string } | string)[]
+}) =>
+  [
+    ...p.changes.map((c) => `${c.slot_name}: ${c.part_name}`),
+    ...(p.tasks ?? []).map((t) => (typeof t === 'string' ? t : t.name)),
+  ].join('; ') || 'Nothing'
