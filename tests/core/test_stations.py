@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from insertum.core.base import InputError
-from insertum.core.bench.access import access_seconds, bench_seconds, closure, opening_order
-from insertum.core.bench.sheet import sheet
+from insertum.core.bench.access import access_seconds, bench_seconds, closure
+from insertum.core.bench.sheet import Ways, sheet
 from insertum.core.identify.identify import identify, match
 from insertum.core.identify.match import folded
 from insertum.core.identify.matters import differences
@@ -275,17 +275,6 @@ def test_the_cover_opens_once() -> None:
     assert closure(laid, ["memory-a"]) == {"grille-screws", "grille", "cover-screws", "cover", "battery-plug"}
 
 
-@given(st.sets(st.sampled_from([s.id for s in STRAND.slots]), min_size=1))
-def test_order_respects_every_edge_and_isolates_power_first(slots) -> None:
-    laid = STRAND.configured("mk2-rill-430")
-    order = [o.id for o in opening_order(laid, slots)]
-    assert set(order) == closure(laid, slots)
-    for o in STRAND.obstacles:
-        if o.id in order:
-            assert all(order.index(a) < order.index(o.id) for a in o.after)
-    assert all(order.index("battery-plug") <= order.index(x) for x in order if x not in closure(laid, ["radio"]))
-
-
 def test_circles_and_dangling_names_are_errors_in_the_data() -> None:
     data = DROVER.model_dump()
     data["obstacles"][0]["after"] = ["cover"]
@@ -321,7 +310,7 @@ def test_sheet_opens_exchanges_proves_and_closes() -> None:
     assert "clips click" in hints["in:memory-b"]
     swap = planned().machine.slot("drive-1").swap_seconds
     assert [s.seconds for s in full.steps if s.slot == "drive-1"] == [swap // 2, swap - swap // 2]  # out, then in
-    late = [s.id for s in sheet(planned(), trial_before_closing=False).steps]
+    late = [s.id for s in sheet(planned(), Ways(trial_before_closing=False)).steps]
     assert late[-1] == "trial"
     assert sheet(made.build()).steps == ()
 

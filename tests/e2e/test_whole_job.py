@@ -115,7 +115,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
     heading(page, "Where the next euro")
     expect(page.get_by_role("group", name="Ladder of upgrades")).to_be_visible()
     for name in ("Just enough", "Best value", "Room for 3 years", "Fill it"):
-        expect(page.get_by_text(name, exact=True)).to_be_visible()
+        expect(page.get_by_role("button", name=name).first).to_be_visible()
     keys.press("j")
     keys.press("j")
     keys.press("Enter")

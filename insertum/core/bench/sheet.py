@@ -1,18 +1,33 @@
-"""The bench sheet: steps in access order, what they need, and the way back."""
+"""The bench sheet: the work in its order, what it needs, and the way back (rules.md section 8)."""
 
+from collections.abc import Sequence
 from typing import Literal
 
 from ..base import Frozen, plural
 from ..fit.build import Build
 from ..kinds.all import kind_of
 from ..kinds.base import Moves
+from ..machine.part import Radio
 from ..machine.shape import Obstacle, Slot
-from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS, opening_order
+from ..plan.request import TaskOffer
+from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS
+from .graph import OUTSIDE, Job, Node, obstacle_of, order
+
+
+class Ways(Frozen):
+    """How this bench goes about it: the machine's own order or the tool in hand, how power is cut, antenna leads before
+    or after the card is seated, the trial start before or after closing."""
+
+    by: Literal["manual", "tool"] = "tool"
+    power: Literal["connector", "pack", "firmware"] = "connector"
+    leads: Literal["before", "after"] = "after"
+    trial_before_closing: bool = True
 
 
 class Step(Frozen):
-    """One thing to do. ``screws`` is negative when they go back in.
-    ``number`` is the part that goes in, to be checked against its label."""
+    """One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
+    ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
+    the map."""
 
     id: str
     phase: Literal["set out", "open", "exchange", "put back", "trial", "close"]
@@ -20,56 +35,82 @@ class Step(Frozen):
     hint: str = ""
     tool: str = ""
     screws: int = 0
+    loosened: int = 0
     length_mm: float | None = None
-    captive: bool = False
     place: str = ""
     caution: str = ""
     seconds: int = 0
     source: str = ""
     slot: str = ""
+    obstacle: str = ""
     number: str = ""
 
 
 class Sheet(Frozen):
+    """``seconds`` are those of the plan; ``screws`` as many as come out, and go back in."""
+
     steps: tuple[Step, ...]
     tools: tuple[str, ...]
     screws: int
     seconds: int
 
 
-def sheet(build: Build, trial_before_closing: bool = True) -> Sheet:
-    """Steps for everything the build changes. Reassembly is the reverse of opening; the trial
-    start, adapter plugged in, sits before the last screws unless asked otherwise."""
+def sheet(build: Build, ways: Ways | None = None, tasks: Sequence[TaskOffer] = ()) -> Sheet:
+    """Steps for everything the build changes and every task beside. The trial start, adapter plugged in, sits before
+    the last screws unless asked otherwise."""
+    ways = ways or Ways()
     touched = build.changed()
-    if not touched:
+    if not touched and not tasks:
         return Sheet(steps=(), tools=(), screws=0, seconds=0)
-    opening = opening_order(build.machine, touched)
-    power = build.machine.machine.power_off
-    steps = [_set_out()]
-    steps += [_off(o) for o in opening]
-    steps += [s for slot in touched for s in _exchange(build, slot)]
-    back = [_on(o, o.id == power or _before_power(o, opening, power)) for o in reversed(opening)]
-    trial = Step(
-        id="trial",
-        phase="trial",
-        text="Trial start, adapter plugged in, cover laid on. The first start after new memory may be slow: wait.",
-        hint="Firmware screen: total memory, both modules, speed, every drive.",
-        seconds=TRIAL_SECONDS,
+    machine = build.machine
+    job = Job(
+        slots=tuple((s, _taken_out(build, s), build.now(s) is not None) for s in touched),
+        tasks=tuple((t.id, t.reached_by) for t in tasks),
     )
-    at = next((i + 1 for i, o in enumerate(reversed(opening)) if o.id == power), 0)
-    check = Step(
-        id="check",
-        phase="put back",
-        text="Before closing: battery plug home and straight, latches shut, leads routed, tools and screws counted.",
+    nodes = order(machine, job, ways.by)
+    by_task = {t.id: t for t in tasks}
+    steps = [_step(build, n, ways, by_task) for n in nodes]
+    last = max((i for i, n in enumerate(nodes) if not _closes(build, n)), default=-1) + 1
+    trial, check = _trial(), _check()
+    made = (
+        [*steps[:last], trial, check, *steps[last:]]
+        if ways.trial_before_closing
+        else [*steps[:last], check, *steps[last:], trial]
     )
-    steps += [*back[:at], trial, check, *back[at:]] if trial_before_closing else [*back[:at], check, *back[at:], trial]
-    tools = dict.fromkeys(s.tool for s in steps if s.tool and s.tool != "fingers")
+    made = [_set_out(), *_cut_in_firmware(build, ways), *made]
+    tools = dict.fromkeys(s.tool for s in made if s.tool and s.tool != "fingers")
     return Sheet(
-        steps=tuple(steps),
+        steps=tuple(made),
         tools=tuple(tools),
-        screws=sum(s.screws for s in steps if s.screws > 0),
-        seconds=sum(s.seconds for s in steps),
+        screws=sum(s.screws for s in made if s.screws > 0),
+        seconds=sum(s.seconds for s in made),
     )
+
+
+def _taken_out(build: Build, slot: str) -> bool:
+    """Does something come out? Where nobody has looked it is looked for."""
+    return not (slot in build.fitted and build.fitted[slot] is None)
+
+
+def _closes(build: Build, n: Node) -> bool:
+    return n.do == "on" and obstacle_of(build.machine, n).what in OUTSIDE
+
+
+def _step(build: Build, n: Node, ways: Ways, tasks: dict[str, TaskOffer]) -> Step:
+    match n.do:
+        case "off":
+            return _off(obstacle_of(build.machine, n), ways)
+        case "on":
+            return _on(obstacle_of(build.machine, n), _closes(build, n))
+        case "out":
+            return _out(build, build.machine.slot(n.what))
+        case "in":
+            return _in(build, build.machine.slot(n.what), ways)
+        case "task":
+            task = tasks[n.what]
+            return Step(id=n.id, phase="exchange", text=f"{task.name}.", seconds=task.seconds)
+        case _:
+            return _unknown_plug(n)
 
 
 def _set_out() -> Step:
@@ -83,68 +124,98 @@ def _set_out() -> Step:
     )
 
 
-def _off(o: Obstacle) -> Step:
-    counted = f" ({plural(o.screws, 'screw')}, {o.length_mm:g} mm)" if o.screws and o.length_mm else ""
-    verb = {"battery": "Unplug", "screws": "Undo"}.get(o.what, "Take off")
+def _cut_in_firmware(build: Build, ways: Ways) -> list[Step]:
+    """The battery switched off in firmware before the cover, where the machine can and the bench wants it."""
+    slots = [s.id for s in build.machine.slots if s.kind == "battery"]
+    if ways.power != "firmware" or not any(build.known.value(s, "firmware_switch") for s in slots):
+        return []
+    return [
+        Step(
+            id="firmware-off",
+            phase="set out",
+            text="Switch the battery off in the firmware's setup. The connector is pulled all the same.",
+            hint="It sleeps until the adapter is plugged in: not before the trial start.",
+        )
+    ]
+
+
+def _unknown_plug(n: Node) -> Step:
+    if n.what == "back":
+        return Step(id=n.id, phase="put back", text="Plug the battery in again, straight and home.")
     return Step(
-        id=f"off:{o.id}",
+        id=n.id,
         phase="open",
-        text=f"{verb}: {o.name.lower()}{counted}.",
-        hint=o.hint,
-        tool=o.tool,
-        screws=o.screws,
-        length_mm=o.length_mm,
-        captive=o.captive,
-        place=o.place,
-        caution=o.caution,
-        seconds=o.seconds - o.seconds // 2,
-        source=o.source,
+        text="Find and pull the battery's plug, and note where it is. Then hold the power button for ten seconds.",
+        caution="Nothing on the board is touched before: no plug is recorded for this machine.",
     )
+
+
+def _trial() -> Step:
+    return Step(
+        id="trial",
+        phase="trial",
+        text="Trial start, adapter plugged in, cover laid on. The first start after new memory may be slow: wait.",
+        hint="Firmware screen: total memory, both modules, speed, every drive.",
+        seconds=TRIAL_SECONDS,
+    )
+
+
+def _check() -> Step:
+    return Step(
+        id="check",
+        phase="put back",
+        text="Before closing: battery plug home and straight, latches shut, leads routed, tools and screws counted.",
+    )
+
+
+def _off(o: Obstacle, ways: Ways) -> Step:
+    count = f"{plural(o.screws, 'captive screw' if o.captive else 'screw')}" if o.screws else ""
+    length = f"{o.length_mm:g} mm" if o.length_mm else ""
+    told = ", ".join(x for x in (count, length) if x)
+    verb = {"battery": "Unplug", "screws": "Loosen" if o.captive else "Undo"}.get(o.what, "Take off")
+    drain = " Then hold the power button for ten seconds." if o.what == "battery" else ""
+    pack = ", and take the pack out" if o.what == "battery" and ways.power == "pack" else ""
+    return Step(
+        id=f"off:{o.id}", phase="open", text=f"{verb}: {o.name.lower()}{f' ({told})' if told else ''}{pack}.{drain}",
+        hint=o.hint, tool=o.tool, screws=0 if o.captive else o.screws, loosened=o.screws if o.captive else 0,
+        length_mm=o.length_mm, place=o.place, caution=o.caution, seconds=o.seconds - o.seconds // 2, source=o.source,
+        obstacle=o.id, slot=o.slot or "",
+    )  # fmt: skip
 
 
 def _on(o: Obstacle, closing: bool) -> Step:
-    verb = {"battery": "Plug in", "screws": "Drive in"}.get(o.what, "Put back")
+    verb = {"battery": "Plug in", "screws": "Tighten" if o.captive else "Drive in"}.get(o.what, "Put back")
     return Step(
-        id=f"on:{o.id}",
-        phase="close" if closing and o.what != "battery" else "put back",
-        text=f"{verb}: {o.name.lower()}.",
-        tool=o.tool,
-        screws=-o.screws,
-        length_mm=o.length_mm,
-        place=o.place,
-        seconds=o.seconds // 2,
-        source=o.source,
-    )
+        id=f"on:{o.id}", phase="close" if closing else "put back", text=f"{verb}: {o.name.lower()}.", hint=o.hint_on,
+        tool=o.tool, screws=0 if o.captive else -o.screws, loosened=-o.screws if o.captive else 0, length_mm=o.length_mm,
+        place=o.place, caution=o.caution_on, seconds=o.seconds // 2, source=o.source, obstacle=o.id, slot=o.slot or "",
+    )  # fmt: skip
 
 
-def _before_power(o: Obstacle, opening: tuple[Obstacle, ...], power: str) -> bool:
-    order = [x.id for x in opening]
-    return power in order and order.index(o.id) <= order.index(power)
+def _out(build: Build, slot: Slot) -> Step:
+    old = build.fitted.get(slot.id)
+    seconds = slot.swap_seconds // 2 if build.now(slot.id) is not None else slot.swap_seconds
+    if old is None:
+        return Step(
+            id=f"out:{slot.id}", phase="exchange", seconds=seconds, slot=slot.id,
+            text=f"Look into {slot.name}: nobody has. Take out what is there, and note its number.",
+        )  # fmt: skip
+    return _swap(slot, "out", f"Take out {old.name} from {slot.name}.", kind_of(old).moves(), seconds)
 
 
-def _exchange(build: Build, slot_id: str) -> list[Step]:
-    slot: Slot = build.machine.slot(slot_id)
-    old, new = build.fitted.get(slot_id), build.now(slot_id)
-    share = slot.swap_seconds // 2 if old and new else slot.swap_seconds
-    steps = []
-    if old:
-        steps.append(_swap(slot, "out", f"Take out {old.name} from {slot.name}.", kind_of(old).moves(), share))
-    if new:
-        seconds = slot.swap_seconds - share if old else slot.swap_seconds
-        extras = ", ".join(a.name for a in build.accessories.get(slot_id, ()))
-        text = f"Fit {new.name} in {slot.name}" + (f" with {extras}." if extras else ".")
-        steps.append(_swap(slot, "in", text, kind_of(new).moves(), seconds, new.number))
-    return steps
+def _in(build: Build, slot: Slot, ways: Ways) -> Step:
+    new = build.now(slot.id)
+    assert new is not None, "something goes in"
+    seconds = slot.swap_seconds - (slot.swap_seconds // 2 if _taken_out(build, slot.id) else 0)
+    extras = ", ".join(a.name for a in build.accessories.get(slot.id, ()))
+    text = f"Fit {new.name} in {slot.name}" + (f" with {extras}." if extras else ".")
+    if isinstance(new, Radio):
+        text += " Leads on first, then seat it." if ways.leads == "before" else " Seat it, then press the leads on."
+    return _swap(slot, "in", text, kind_of(new).moves(), seconds, new.number)
 
 
 def _swap(slot: Slot, way: str, text: str, moves: Moves, seconds: int, number: str = "") -> Step:
     return Step(
-        id=f"{way}:{slot.id}",
-        phase="exchange",
-        text=text,
-        hint=moves.out if way == "out" else moves.into,
-        caution=moves.caution,
-        seconds=seconds,
-        slot=slot.id,
-        number=number,
-    )
+        id=f"{way}:{slot.id}", phase="exchange", text=text, hint=moves.out if way == "out" else moves.into,
+        caution=moves.caution, seconds=seconds, slot=slot.id, number=number,
+    )  # fmt: skip

@@ -396,7 +396,8 @@ class Desk:
         return self.planned
 
     def sheet(self) -> Sheet:
-        return sheet(self.must_plan, self.job.bench.trial_before_closing)
+        chosen = self.job.plan.chosen
+        return sheet(self.must_plan, self.job.bench.ways, chosen.plan.tasks if chosen else ())
 
     def gates(self) -> tuple[Gate, ...]:
         return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual)

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from ..base import Frozen
+from ..bench.sheet import Ways
 from ..intake.intake import Intake
 from ..machine.claim import Limits
 from ..machine.part import FittedPart
@@ -119,11 +120,21 @@ class Prepared(Frozen):
 
 
 class Benched(Frozen):
-    """``done`` maps step ids to the time they were ticked."""
+    """``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it."""
 
     done: dict[str, str] = {}
-    trial_before_closing: bool = True
+    ways: Ways = Ways()
     notes: str = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_way(cls, data: Any) -> Any:
+        """Before 2026-12 only the trial start was a choice."""
+        if isinstance(data, Mapping) and "trial_before_closing" in data:
+            data = dict(data)
+            data.setdefault("ways", {"trial_before_closing": data["trial_before_closing"]})
+            del data["trial_before_closing"]
+        return data
 
 
 class Proved(Frozen):

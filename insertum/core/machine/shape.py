@@ -797,7 +797,7 @@ class Obstacle(Frozen):
     name: str
     after: tuple[str, ...] = ()
     after_sources: dict[str, str] = Field({}, description="who says so, for an edge that is not documented")
-    slot: str | None = Field(None, description="the slot whose part is in the way, for 'part'")
+    slot: str | None = Field(None, description="the slot whose part this is, where it is one")
     tool: str = ""
     screws: int = 0
     length_mm: float | None = None
@@ -806,6 +806,8 @@ class Obstacle(Frozen):
     place: str = ""
     hint: str = ""
     caution: str = ""
+    hint_on: str = Field("", description="what helps when it goes back")
+    caution_on: str = Field("", description="what to heed when it goes back")
     source: str = "documented"
 
 

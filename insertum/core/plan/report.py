@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from ..base import money
-from ..bench.access import access_seconds_of
+from ..bench.access import access_seconds_of, exchange_seconds
 from ..fit.build import Build
 from ..fit.judge import verdict_of
 from ..machine.part import BayDrive, M2Drive
@@ -91,7 +91,7 @@ def priced(
         opens |= stage.opens_for(t)
     opened = [o for o, bit in stage.obstacles.items() if opens & bit]
     seconds = access_seconds_of(stage.build.machine, opened) if opens else 0
-    seconds += sum(stage.build.machine.slot(s).swap_seconds for s, _ in ordered) + sum(t.seconds for t in tasks)
+    seconds += sum(exchange_seconds(stage.build.machine, s) for s, _ in ordered) + sum(t.seconds for t in tasks)
     labour = cost_of(effort_of(0, seconds, rate))
     parts, accessories = sum(c.price_minor for c in told), sum(c.accessories_minor for c in told)
     consumables, credit = sum(t.consumables_minor for t in tasks), sum(c.credit_minor for c in told)

@@ -8,7 +8,7 @@ from functools import cached_property
 from operator import ge
 from typing import Any, NamedTuple
 
-from ..bench.access import access_seconds_of, closure, task_closure
+from ..bench.access import access_seconds_of, closure, exchange_seconds, task_closure
 from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import Candidate, Judges, Market, undominated
@@ -110,7 +110,7 @@ class Stage:
 
     def effort(self, slot: str, candidate: Candidate | None) -> int:
         minor = (candidate.money if candidate else 0) - self.credit(slot, candidate)
-        return effort_of(minor, self.build.machine.slot(slot).swap_seconds, self.terms.rate_minor_per_hour)
+        return effort_of(minor, exchange_seconds(self.build.machine, slot), self.terms.rate_minor_per_hour)
 
     def pick(self, slot: str, candidate: Candidate | None) -> Pick:
         return self.rank[slot], candidate.name if candidate else "", candidate

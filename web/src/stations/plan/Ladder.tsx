@@ -86,6 +86,9 @@ export function Ladder({
   )
 }
 
+const short = (text: string, width: number) =>
+  text.length > width / 6.6 ? `${text.slice(0, Math.floor(width / 6.6) - 1)}…` : text
+
 type Scale = ReturnType<typeof scaleLinear<number>>
 
 function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scale; years: number }) {
@@ -96,6 +99,7 @@ function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scal
   const fingers = Array.from({ length: Math.max(0, Math.floor((width - 4) / 8)) }, (_, i) => left + 4 + i * 8)
   const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${t.detail}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a €\n${money(t.cost_minor)} in all`
   const room = BOX.bottom - top
+  const lines = stances.length && width > 62 ? 14 : 0
   return (
     <Tip text={says}>
       <g tabIndex={0} role="img" aria-label={says.replaceAll('\n', '. ')} className="cursor-help">
@@ -110,28 +114,24 @@ function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scal
         {fingers.map((f) => (
           <rect key={f} x={f} y={top + 1} width={4} height={7} className={t.chosen ? 'fill-gold' : 'fill-hair'} />
         ))}
+        {!!stances.length && <path d={`M${left + width / 2 - 4} ${top - 7}h8l-4 5z`} className="fill-seats" />}
+        {!!stances.length && width > 62 && room > 62 + lines && (
+          <text x={left + 6} y={top + 22} className="fill-seats text-[11.5px] font-semibold">
+            {short(stances.join(', '), width)}
+          </text>
+        )}
         {width > 62 && (
-          <text x={left + 6} y={top + 24} className="fill-ink text-[12px] font-semibold">
-            {t.label.length > width / 6.4 ? `${t.label.slice(0, Math.floor(width / 6.4) - 1)}…` : t.label}
+          <text x={left + 6} y={top + 24 + lines} className="fill-ink text-[12px] font-semibold">
+            {short(t.label, width)}
           </text>
         )}
-        {!!stances.length && (
-          <text
-            x={left + width / 2}
-            y={Math.max(BOX.top - 4, top - 5)}
-            textAnchor="middle"
-            className="fill-seats text-[11.5px] font-semibold"
-          >
-            {stances.join(' · ')}
-          </text>
-        )}
-        {width > 62 && room > 48 && (
-          <text x={left + 6} y={top + 40} className="fill-ink num text-[11.5px]">
+        {width > 62 && room > 48 + lines && (
+          <text x={left + 6} y={top + 40 + lines} className="fill-ink num text-[11.5px]">
             {money(t.step_minor).replace('.00', '')}
           </text>
         )}
-        {width > 62 && room > 62 && (
-          <text x={left + 6} y={top + 55} className="fill-ink num text-[11.5px]">
+        {width > 62 && room > 62 + lines && (
+          <text x={left + 6} y={top + 55 + lines} className="fill-ink num text-[11.5px]">
             + {t.gain.toFixed(1)}
           </text>
         )}
