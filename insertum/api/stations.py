@@ -10,12 +10,18 @@ from pydantic import Field
 from ..core.base import Frozen, InputError
 from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
+from ..core.job.shape import Agreement
+from ..core.plan.quote import Quote
 from ..core.plan.result import PlanPoint
 from ..core.prepare.gates import Gate
 from ..core.prove.compare import ProofReport
 from ..core.prove.expect import Expected
+from ..core.prove.typed import TypedScreen
+from ..core.record.record import Compared, Record
+from ..core.record.shape import MEASURED_LABELS, MEASURED_UNITS, Fate, Measurement
 from ..demo import laptop
-from ..shop.services import jobs
+from ..shop.services import bench_job, jobs, plan_job, workshop
+from .jobs import JobView, view_of
 from .shapes import Problem
 
 router = Router()
@@ -70,7 +76,7 @@ def scan(request: HttpRequest, number: int, body: ScannedLabel):
 
 
 class Changed(Frozen):
-    """A slot the plan changed, and the part that went in."""
+    """A slot in which a part was fitted at this job: ticked, not planned."""
 
     slot: str
     name: str
@@ -82,6 +88,10 @@ class ProveView(Frozen):
     changed: tuple[Changed, ...]
     report: ProofReport | None
     readings: int
+    sockets: dict[str, str]
+    measurable: dict[str, str]
+    units: dict[str, str]
+    compared: tuple[Compared, ...]
     faults: dict[str, str]
 
 
@@ -92,44 +102,92 @@ def prove(request: HttpRequest, number: int):
     changed = [
         Changed(slot=s, name=build.machine.slot(s).name, part=p.name)
         for s in build.changed()
-        if (p := build.now(s)) is not None
+        if (p := build.now(s)) is not None and f"in:{s}" in desk.job.bench.done
     ]
     return ProveView(
         expected=desk.expected(),
         changed=tuple(changed),
         report=desk.proof(),
         readings=len(desk.job.prove.readings),
+        sockets={s.id: s.name for s in build.memory_slots},
+        measurable=MEASURED_LABELS,
+        units=MEASURED_UNITS,
+        compared=desk.record().compared,
         faults=laptop.FAULTS,
     )
 
 
 class RecordView(Frozen):
-    """The record as handed over: what was fitted and removed, cost, before and after, proof."""
+    """The record from events alone, with what its paper's head says, and the readings' proofs."""
 
+    workshop: str
+    address: str
     title: str
     processor: str
-    plan: PlanPoint | None
-    stance: str
+    record: Record
+    currency: str
     chosen_at: str
     rules_version: str
+    agreed: Agreement | None
+    quote: Quote | None
     reports: tuple[ProofReport, ...]
-    removed: tuple[str, ...]
 
 
 @router.get("/jobs/{int:number}/hand-over", response={200: RecordView, 400: Problem, 404: Problem})
 def hand_over(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    chosen = desk.job.plan.chosen
+    desk, own = jobs.desk_of(number), workshop.workshop()
+    plan = desk.job.plan
     return RecordView(
+        workshop=own.name,
+        address=own.address,
         title=desk.configured.title,
         processor=desk.configured.configuration.processor,
-        plan=chosen.plan if chosen else None,
-        stance=chosen.stance if chosen else "",
-        chosen_at=chosen.chosen_at if chosen else "",
-        rules_version=chosen.rules_version if chosen else "",
+        record=desk.record(),
+        currency=desk.job.currency,
+        chosen_at=plan.chosen.chosen_at if plan.chosen else "",
+        rules_version=plan.chosen.rules_version if plan.chosen else "",
+        agreed=plan.agreed[-1] if plan.agreed else None,
+        quote=plan_job.quote_of(number).quote if desk.record().whole else None,
         reports=desk.proofs(),
-        removed=tuple(f"{c.slot_name}: {c.takes_out}" for c in chosen.plan.changes if c.takes_out) if chosen else (),
     )
+
+
+class Why(Frozen):
+    why: str = Field("", max_length=600)
+
+
+@router.post("/jobs/{int:number}/stop", response={200: JobView, 400: Problem, 404: Problem})
+def stop(request: HttpRequest, number: int, body: Why):
+    """Stop the job where it stands, or take the stop back where no reason is given for one."""
+    return view_of(bench_job.stop(number, body.why, request.user))
+
+
+@router.delete("/jobs/{int:number}/stop", response={200: JobView, 400: Problem, 404: Problem})
+def take_stop_back(request: HttpRequest, number: int):
+    return view_of(bench_job.take_stop_back(number, request.user))
+
+
+class Became(Frozen):
+    slot: str = Field(max_length=80)
+    fate: Fate
+    note: str = Field("", max_length=600)
+
+
+@router.post("/jobs/{int:number}/gone", response={200: JobView, 400: Problem, 404: Problem})
+def became(request: HttpRequest, number: int, body: Became):
+    """What became of what was taken out of a slot."""
+    return view_of(bench_job.became(number, body.slot, body.fate, body.note, request.user))
+
+
+@router.post("/jobs/{int:number}/measured", response={200: JobView, 400: Problem, 404: Problem})
+def measure(request: HttpRequest, number: int, body: Measurement):
+    return view_of(bench_job.measured(number, body, request.user))
+
+
+@router.post("/jobs/{int:number}/prove/typed", response={200: JobView, 400: Problem, 404: Problem})
+def typed(request: HttpRequest, number: int, body: TypedScreen):
+    """The firmware's screen, typed, as a reading."""
+    return view_of(bench_job.typed_screen(number, body, request.user))
 
 
 @router.get("/jobs/{int:number}/qr.svg", include_in_schema=False)

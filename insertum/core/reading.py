@@ -188,6 +188,7 @@ class Reading(Frozen):
     firmware: str = ""
     processor: str = ""
     visible_mb: int | None = None
+    total_mb: int | None = Field(None, ge=0, description="memory fitted, as a screen told it in one figure")
     modules: tuple[ReadModule, ...] = ()
     memory_complete: bool = False
     drives: tuple[ReadDrive, ...] = ()
@@ -226,7 +227,10 @@ class Reading(Frozen):
 
     @property
     def memory_mb(self) -> int | None:
-        """Memory fitted in all; None unless every place is listed with what it holds."""
+        """Memory fitted in all, as it was told or as the sum of all places; None unless every place is listed with
+        what it holds."""
+        if self.total_mb is not None:
+            return self.total_mb
         sizes = [0 if m.present is False else m.size_mb for m in self.modules]
         known = [s for s in sizes if s is not None]
         return sum(known) if self.memory_complete and sizes and len(known) == len(sizes) else None

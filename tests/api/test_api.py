@@ -129,7 +129,7 @@ def test_the_story_of_the_module_that_was_not_home(client) -> None:
 def test_the_swollen_pack_blocks_the_bench(client) -> None:
     assert "battery flat and cool" in client.get("/api/jobs/153/bench").json()["locked"]
     moved = edit(client, 153, "/station", "bench", base="prepare")
-    assert moved["status"] == 400 and "safety key" in moved["what"]
+    assert moved["status"] == 400 and "stopped" in moved["what"]
     assert spec(153)["station"] == "prepare"
 
 
@@ -319,7 +319,7 @@ def test_a_chosen_plan_is_a_snapshot(client) -> None:
     assert send(client, "/api/parts/import", text.encode())[1]["changed"] == len(numbers)
     assert client.get("/api/jobs/148/tally?planned=1").json()["total_minor"] == cost
     assert client.get("/api/jobs/148/tally").json()["total_minor"] < cost  # the build in hand follows the new prices
-    assert client.get("/api/jobs/148/hand-over").json()["plan"]["cost_minor"] == cost
+    assert client.get("/api/jobs/148").json()["job"]["plan"]["chosen"]["plan"]["cost_minor"] == cost
     for bad in ({"stance": "grand"}, {"stance": "frontier", "index": 999}, {"stance": "frontier"}):
         assert client.post("/api/jobs/148/plan", bad, content_type="application/json").status_code == 400
 

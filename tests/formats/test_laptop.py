@@ -97,10 +97,18 @@ TELLS = {
     "drive_missing": {"drive"},
     "bluetooth_driver": {"bluetooth"},
     "allowlist_block": {"radio"},
-    "lead_off": set(),
+    "lead_off": {"signal"},
     "worn_pack": {"battery"},
-    "weak_adapter": set(),
+    "weak_adapter": {"supply"},
 }
+
+
+#: Words of the true cause: among the first two that are named.
+CAUSE = {
+    "module_not_home": "not fully home", "wrong_socket": "wrong socket", "slow_speed": "holds the speed down", "profile_off": "profile",
+    "narrow_link": "a lane has no contact", "hidden_drives": "storage mode", "drive_missing": "not home", "bluetooth_driver": "driver",
+    "allowlist_block": "card list", "lead_off": "lead is off", "worn_pack": "worn", "weak_adapter": "too weak",
+}  # fmt: skip
 
 
 @settings(max_examples=200, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
@@ -133,8 +141,13 @@ def test_each_fault_tells_on_what_it_breaks_and_on_nothing_else(build, fault) ->
         "bluetooth_driver": "bluetooth" in wanted,
         "allowlist_block": "radio" in wanted,
         "worn_pack": "battery" in wanted,
+        "lead_off": "signal" in wanted,
+        "weak_adapter": "supply" in wanted,
     }
     assert bool(found) == bites.get(fault, False), (fault, found)
+    if found:
+        named = [c for p in compare(expect(build), reading).proofs for c in p.causes[:2]]
+        assert any(CAUSE[fault] in c.lower() for c in named), (fault, named)
 
 
 def test_a_profile_that_is_not_applied_runs_at_the_base_grade() -> None:

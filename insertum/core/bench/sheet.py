@@ -173,7 +173,8 @@ def _off(o: Obstacle, ways: Ways) -> Step:
     length = f"{o.length_mm:g} mm" if o.length_mm else ""
     told = ", ".join(x for x in (count, length) if x)
     verb = {"battery": "Unplug", "screws": "Loosen" if o.captive else "Undo"}.get(o.what, "Take off")
-    drain = " Then hold the power button for ten seconds." if o.what == "battery" else ""
+    told_already = "power button" in o.hint
+    drain = " Then hold the power button for ten seconds." if o.what == "battery" and not told_already else ""
     pack = ", and take the pack out" if o.what == "battery" and ways.power == "pack" else ""
     return Step(
         id=f"off:{o.id}", phase="open", text=f"{verb}: {o.name.lower()}{f' ({told})' if told else ''}{pack}.{drain}",

@@ -41,6 +41,7 @@ from ..plan.tally import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
 from ..prove.expect import Expected, expect
+from ..record.record import Record, record
 from ..sighting import Sighting
 from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
@@ -399,6 +400,30 @@ class Desk:
         chosen = self.job.plan.chosen
         return sheet(self.must_plan, self.job.bench.ways, chosen.plan.tasks if chosen else ())
 
+    def may_tick(self, steps: Sequence[str]) -> None:
+        """Raises :class:`InputError` for a step that is not the sheet's, on a stopped job, or while the safety key is
+        shut."""
+        if self.job.stopped is not None:
+            raise InputError(f"the job is stopped: {self.job.stopped.why}", "bench", "Take the stop back first.")
+        ids = {s.id for s in self.sheet().steps}
+        if unknown := [s for s in steps if s not in ids]:
+            raise InputError(f"no step {unknown[0]!r} on this sheet", "bench", "Reload: the plan may have changed.")
+        if waiting := self.open_gates():
+            shut = ", ".join(g.title.lower() for g in waiting)
+            raise InputError(
+                f"the safety key is shut: {len(waiting)} open ({shut})",
+                "prepare",
+                "Do them, or write down the owner's waiver.",
+            )
+
+    def record(self) -> Record:
+        """What happened, from events alone."""
+        job, chosen = self.job, self.job.plan.chosen
+        return record(
+            chosen.plan if chosen else None, job.bench.done, job.bench.ticks, job.hand_over.gone, job.prove.measured,
+            job.stopped, bool(job.hand_over.closed_at), job.hand_over.outcome, job.waits_for,
+        )  # fmt: skip
+
     def gates(self) -> tuple[Gate, ...]:
         return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual)
 
@@ -423,14 +448,25 @@ class Desk:
         """Done before the one the job stands at, under way there, ahead after it."""
         here = STATIONS.index(self.job.station)
         closed = bool(self.job.hand_over.closed_at)
+        stopped = self.job.stopped
         states = []
         for i, s in enumerate(STATIONS):
+            if stopped is not None:
+                # What a stopped job did not come to does not turn gold.
+                at = STATIONS.index(Station(stopped.station))
+                state = "done" if i < at else "stopped" if i == at else "ahead"
+                states.append(StationState(station=s, state=state, note=stopped.why if i == at else ""))
+                continue
             state = "done" if i < here or closed else "under_way" if i == here else "ahead"
             states.append(StationState(station=s, state=state))
         return tuple(states)
 
     def may_enter(self, station: Station) -> None:
         """Raises :class:`InputError` when the job may not go on to a station yet."""
+        if self.job.stopped is not None and station is not Station.HAND_OVER:
+            raise InputError(
+                f"the job is stopped: {self.job.stopped.why}", self.job.stopped.station, "Take the stop back first."
+            )
         if STATIONS.index(station) > STATIONS.index(Station.IDENTIFY):
             _ = self.configured
         if STATIONS.index(station) > STATIONS.index(Station.PLAN):

@@ -16,6 +16,7 @@ from ..plan.request import Another, PlanRequest, Schools, slots_to_empty
 from ..plan.result import PlanPoint
 from ..prepare.gates import AsUsual, GateState
 from ..reading import Reading
+from ..record.shape import Gone, Measurement, Stopped, Tick
 
 
 class Station(StrEnum):
@@ -123,6 +124,7 @@ class Benched(Frozen):
     """``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it."""
 
     done: dict[str, str] = {}
+    ticks: dict[str, Tick] = Field({}, description="what each tick was, written by the server")
     ways: Ways = Ways()
     notes: str = ""
 
@@ -141,13 +143,16 @@ class Proved(Frozen):
     """The last reading is compared; earlier ones stay, because a fault mended is part of the story."""
 
     readings: tuple[Reading, ...] = ()
+    measured: tuple[Measurement, ...] = ()
     checks: dict[str, Literal["works", "fails", ""]] = {}
     notes: str = ""
 
 
 class HandedOver(Frozen):
     left_out: str = ""
+    watch: str = Field("", description="what the owner is to watch")
     warranty: str = ""
+    gone: dict[str, Gone] = Field({}, description="what became of what was taken out, by slot")
     closed_at: str = ""
     outcome: Literal["", "done", "no part sold", "stopped"] = ""
 
@@ -172,6 +177,7 @@ class Job(Frozen):
     bench: Benched = Benched()
     prove: Proved = Proved()
     hand_over: HandedOver = HandedOver()
+    stopped: Stopped | None = None
 
     @model_validator(mode="before")
     @classmethod

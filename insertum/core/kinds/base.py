@@ -18,7 +18,7 @@ from ..standards.pcie import Link
 P = TypeVar("P", bound=PartBase)
 
 What = Literal[
-    "memory_total", "memory_visible", "memory_socket", "memory_speed", "drive", "drive_link", "radio", "cellular", "bluetooth", "battery"
+    "memory_total", "memory_visible", "memory_socket", "memory_speed", "drive", "drive_link", "radio", "cellular", "bluetooth", "battery", "signal", "supply"
 ]  # fmt: skip
 
 

@@ -41,6 +41,7 @@ class Batteries(Kind[Pack]):
         yield expect(
             f"{slot.id}.full", "battery", slot.name, f"{wh:g} Wh full charge", figure=wh, unit="Wh", number=part.number
         )
+        yield expect(f"{slot.id}.supply", "supply", "On the adapter", "the pack charges or rests")
 
     def does(self, build: Build, slot_id: str, part: Pack) -> Does:
         return Does("pack", energy(part) / 1000, "Wh")

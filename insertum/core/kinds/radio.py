@@ -34,6 +34,8 @@ class Radios(CardKind[Radio]):
 
     def expects(self, build: Build, slot: Slot, part: Radio) -> Iterator[Expectation]:
         yield expect(f"{slot.id}.radio", "radio", slot.name, part.name, number=part.number)
+        if (part.streams or 0) > 1 and (build.known.value(slot.id, "leads") or 0) > 1:
+            yield expect(f"{slot.id}.signal", "signal", "Antenna chains", "less than 15 dB apart", number=part.number)
         # A CNVi radio's Bluetooth needs no USB; a PCIe one's is expected where USB is known to be wired.
         if part.bluetooth and (part.bus == "cnvi" or build.known.value(slot.id, "usb")):
             yield expect(

@@ -9,6 +9,7 @@ from ..kinds.base import Expectation
 from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
 from ..standards import ddr
 from .expect import Expected
+from .typed import SCREEN
 
 
 class Outcome(StrEnum):
@@ -42,12 +43,14 @@ _CAUSES: dict[str, tuple[str, ...]] = {
     "memory_total": (_NOT_HOME, "A module sits in the wrong socket.", "The firmware lists another maximum: read its screen."),
     "memory_visible": ("Less memory is fitted than planned: look at that first.", "Graphics borrow more than stated: read the firmware setting.", "A 32-bit system stops near 4 GB."),
     "memory_socket": (_NOT_HOME, "The module sits in the wrong socket.", "The module is faulty: try it alone."),
-    "memory_speed": ("One module is of a slower grade than its label.", "A profile is not applied.", "The firmware holds the speed down: read its setting."),
+    "memory_speed": ("The firmware holds the speed down, or a profile is not applied: read its setting.", "One module is of a slower grade than its label."),
     "drive": ("The drive is not home in its socket.", "The storage mode hides it.", "Shared lanes switch its slot off.", "New drives show up only when initialised and formatted."),
     "drive_link": ("The link idles at a lower generation: read it again under load.", "The card is not fully home: a lane has no contact.", "Shared lanes narrow it."),
     "radio": ("The card is not home.", "The firmware's card list blocks it.", "Its driver is missing."),
     "cellular": ("The card is not home.", "The firmware's card list blocks it.", "The slot's USB is off in firmware, or its driver is missing."),
+    "signal": ("A lead is off or loose: press each plug on and read again with traffic at two places.", "Main and aux leads are swapped.", "The aerial of that lead is broken, or the card's driver tells its chains wrong."),
     "bluetooth": ("Its own driver is missing.", "The slot's USB is off in firmware.", "The card's USB contacts are not home."),
+    "supply": ("The supply is too weak for this machine: read its label.", "The machine does not take this supply: try its own.", "The charging port is loose or dirty."),
     "battery": ("The gauge has not seen a full cycle yet: charge and discharge once.", "The pack is worn."),
 }  # fmt: skip
 
@@ -134,6 +137,10 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
             if not reading.modems and not (_listed(reading, "lsusb") or _listed(reading, "usb")):
                 return _NOTHING
             return _card(e, reading.modems, "no modem")
+        case "supply":
+            return _supply(reading)
+        case "signal":
+            return _signal(reading.radios)
         case "bluetooth":
             if reading.bluetooth is None:
                 return _NOTHING  # switched off or absent: no word is not "missing"
@@ -142,6 +149,35 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
             return ("present", Outcome.AS_EXPECTED, "")
         case _:
             return _pack(e, expected, reading)
+
+
+#: Chains this many dB apart name a lead that is off or loose; half of it is worth a look (rules.md section 10).
+APART_DB, LOOK_DB = 15, 8
+
+
+def _signal(cards: Sequence[ReadRadio]) -> Seen:
+    """How far the antenna chains are apart, where the driver tells them."""
+    told = [r.chains_dbm for r in cards if len(r.chains_dbm) > 1]
+    if not told:
+        return _NOTHING
+    apart = max(max(c) - min(c) for c in told)
+    text = f"{', '.join(f'{c} dBm' for c in told[0])}: {apart} dB apart"
+    if apart >= APART_DB:
+        return (text, Outcome.WORSE, "")
+    return (text, Outcome.AS_EXPECTED, "Look at the plugs." if apart >= LOOK_DB else "")
+
+
+def _supply(reading: Reading) -> Seen:
+    """Plugged in, and the pack still drains: then the supply does not carry the machine."""
+    if reading.adapter is None or not reading.adapter.online or not any(p.status for p in reading.packs):
+        return _NOTHING
+    drains = any(p.status == "Discharging" for p in reading.packs)
+    watts = f", {reading.adapter.most_mw / 1000:g} W" if reading.adapter.most_mw else ""
+    return (
+        f"plugged in{watts}: {'it drains' if drains else 'it does not drain'}",
+        Outcome.WORSE if drains else Outcome.AS_EXPECTED,
+        "",
+    )
 
 
 def _listed(reading: Reading, tool: str) -> bool:
@@ -210,7 +246,7 @@ def _drive_of(e: Expectation, expected: Expected, drives: Sequence[ReadDrive]) -
 
 
 def _drive(e: Expectation, expected: Expected, reading: Reading) -> Seen:
-    if not (_listed(reading, "lsblk") or _listed(reading, "nvme")):
+    if not (_listed(reading, "lsblk") or _listed(reading, "nvme") or _listed(reading, SCREEN)):
         return _NOTHING
     drive = _drive_of(e, expected, reading.drives)
     if drive is None:

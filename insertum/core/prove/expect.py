@@ -9,6 +9,7 @@ from ..fit.measured import memory_gb, running_mts, split
 from ..kinds.all import kind_of
 from ..kinds.base import Expectation
 from ..kinds.base import expect as expect_
+from ..machine.shape import BatterySlot, RadioSlot
 
 
 class Expected(Frozen):
@@ -20,6 +21,7 @@ class Expected(Frozen):
     sockets: tuple[str, ...] = ()
     expectations: tuple[Expectation, ...]
     regression: tuple[str, ...] = ()
+    closing: tuple[str, ...] = ()
 
 
 _DISTURBED = {"keyboard": ("keys", "pad", "lights"), "under": ("ports", "fans", "charging", "sound")}
@@ -42,7 +44,22 @@ def expect(build: Build) -> Expected:
         sockets=tuple(s.id for s in build.memory_slots),
         expectations=tuple(found),
         regression=disturbed if changed else (),
+        closing=tuple(_closing(build, changed)),
     )
+
+
+def _closing(build: Build, changed: set[str]) -> Iterator[str]:
+    """What is put back in order before the machine leaves: encryption, updates, networks, settings."""
+    if not changed:
+        return
+    yield "encryption on again where it was"
+    moved = build.boot_slot in changed
+    if moved:
+        yield "updates run on the new drive"
+    if moved or any(isinstance(build.machine.slot(s), RadioSlot) for s in changed):
+        yield "networks entered again by the owner"
+    if any(build.known.value(s.id, "firmware_switch") for s in build.machine.slots if isinstance(s, BatterySlot)):
+        yield "firmware settings that were changed are put back"
 
 
 def _memory(build: Build) -> Iterator[Expectation]:

@@ -6,12 +6,15 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.utils import timezone
 
 from ...core.base import InputError
+from ...core.bench.ticks import tick_of
 from ...core.identify.match import folded
 from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.reading import Reading
+from ...core.record.shape import Stopped
 from .. import models
 from .jobs import desk_for, look_over, row_of, store
 from .machines import machine_of
@@ -39,6 +42,7 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
                 job, _ = apply_edit(job, clear)
                 _log(row, clear, base, who)
             _check(before, job)
+            job = _told(before, job, edit, who)
         results.append(result)
     if any(r.outcome == "applied" for r in results):
         store(row, job)
@@ -70,6 +74,27 @@ def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
     return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
 
 
+def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Job:
+    """What the server writes beside an edit: what a tick was and whose, and that a swollen pack stops the job."""
+    name = who.get_username() if who else ""
+    if edit.path.startswith("/bench/done/"):
+        step = steps_of(edit.path)[-1]
+        ticks = {k: v for k, v in job.bench.ticks.items() if k in job.bench.done}
+        if edit.op == "set":
+            ticks[step] = tick_of(desk_for(before), step, str(edit.value), name)
+        return job.model_copy(update={"bench": job.bench.model_copy(update={"ticks": ticks})})
+    battery = job.prepare.gates.get("battery")
+    was = before.prepare.gates.get("battery")
+    if battery and battery.state == "blocked" and (was is None or was.state != "blocked") and job.stopped is None:
+        why = battery.words.strip() or "The battery is swollen, hot or leaking."
+        return job.model_copy(update={"stopped": Stopped(station=str(job.station), why=why, at=_now(), who=name)})
+    return job
+
+
+def _now() -> str:
+    return timezone.now().isoformat(timespec="seconds")
+
+
 def _is_from(reading: Reading, job: Job) -> bool:
     machine = machine_of(job.identify.machine)
     if machine is None or not any(c.id == job.identify.configuration for c in machine.configurations):
@@ -82,6 +107,11 @@ def _check(before: Job, after: Job) -> None:
     """What needs more than the job's own shape: the safety key, and things that must exist."""
     if after.station != before.station:
         desk_for(after).may_enter(Station(after.station))
+    new = [s for s in after.bench.done if s not in before.bench.done]
+    if new:
+        desk_for(after).may_tick(new)
+    if after.bench.ticks != before.bench.ticks:
+        raise InputError("what a tick was is not typed", "bench / ticks", "Tick the step; the server writes the rest.")
     if after.identify != before.identify and after.identify.configuration:
         desk = desk_for(after, with_parts=False)
         if desk.machine is None:

@@ -173,7 +173,7 @@ def store(row: models.Job, job: Job) -> None:
     row.due = _day(job.due)
     row.machine, row.configuration = job.identify.machine, job.identify.configuration
     row.closed = bool(job.hand_over.closed_at)
-    row.stopped = job.hand_over.outcome == "stopped"
+    row.stopped = job.stopped is not None or job.hand_over.outcome == "stopped"
     row.cost_minor = job.plan.chosen.plan.cost_minor if job.plan.chosen else None
     row.words = folded(f"{job.number} {job.customer} {job.title}")[:400]
     row.wishes = bool(job.plan.wishes)

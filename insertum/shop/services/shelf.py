@@ -74,12 +74,15 @@ def put(
 
 @transaction.atomic
 def put_from_job(number: int, who: AbstractBaseUser | None) -> tuple[OnShelf, ...]:
-    """Put everything a job's plan takes out on the shelf, once."""
+    """Put everything that was taken out at a job on the shelf, once: drives wait there for their erasure."""
     desk = desk_of(number)
     if models.ShelfPart.objects.filter(job=number).exists():
         raise InputError("its parts are on the shelf already", f"job {number}", "Change them under Parts.")
     build = desk.must_plan
-    taken = [(s, p) for s in build.changed() if (p := build.fitted.get(s)) is not None]
+    done = desk.job.bench.done
+    taken = [(s, p) for s in build.changed() if f"out:{s}" in done and (p := build.fitted.get(s)) is not None]
+    if not taken:
+        raise InputError("nothing was taken out yet", f"job {number}", "What comes out is ticked at the bench.")
     title = f"{build.machine.title}, job {number}"
     return tuple(put(p.number, f"{title}, {build.machine.slot(s).name}", "untested", "", who, number) for s, p in taken)
 

@@ -91,6 +91,8 @@ def sight_job(
     desk = desk_of(number)
     build = desk.must_plan
     part: Fittable | None = build.now(slot)
+    if part is not None and f"in:{slot}" not in desk.job.bench.done:
+        raise InputError("it was not fitted at this job", "sighting", "What goes in is ticked at the bench.")
     if part is None:
         raise InputError(f"nothing is planned for {slot!r}", "sighting", "Choose a slot of the plan.")
     least, most = memory_gb(build)

@@ -683,6 +683,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop the job where it stands, or take the stop back where no reason is given for one.
+         */
+        post: operations["insertum_api_stations_stop"];
+        /** Take Stop Back */
+        delete: operations["insertum_api_stations_take_stop_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/gone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Became
+         * @description What became of what was taken out of a slot.
+         */
+        post: operations["insertum_api_stations_became"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure */
+        post: operations["insertum_api_stations_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/prove/typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Typed
+         * @description The firmware's screen, typed, as a reading.
+         */
+        post: operations["insertum_api_stations_typed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -1826,7 +1904,7 @@ export interface components {
         BelowUm: number;
         /**
          * Benched
-         * @description ``done`` maps step ids to the time they were ticked.
+         * @description ``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it.
          */
         Benched: {
             /**
@@ -1837,10 +1915,22 @@ export interface components {
                 [key: string]: string;
             };
             /**
-             * Trial Before Closing
-             * @default true
+             * Ticks
+             * @description what each tick was, written by the server
+             * @default {}
              */
-            trial_before_closing: boolean;
+            ticks: {
+                [key: string]: components["schemas"]["Tick"];
+            };
+            /**
+             * @default {
+             *       "by": "tool",
+             *       "power": "connector",
+             *       "leads": "after",
+             *       "trial_before_closing": true
+             *     }
+             */
+            ways: components["schemas"]["Ways"];
             /**
              * Notes
              * @default
@@ -3383,6 +3473,42 @@ export interface components {
             who: string;
         };
         /**
+         * Gone
+         * @description What became of a part that was taken out of a slot.
+         */
+        Gone: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "returned" | "shelf" | "erased";
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
          * Grade
          * @description ``WORKS``: read or seen working in this very machine today. ``SEEN``: looked at with the cover off.
          *     ``DELIVERED``: the maker's own fit in this exact configuration.
@@ -3397,10 +3523,24 @@ export interface components {
              */
             left_out: string;
             /**
+             * Watch
+             * @description what the owner is to watch
+             * @default
+             */
+            watch: string;
+            /**
              * Warranty
              * @default
              */
             warranty: string;
+            /**
+             * Gone
+             * @description what became of what was taken out, by slot
+             * @default {}
+             */
+            gone: {
+                [key: string]: components["schemas"]["Gone"];
+            };
             /**
              * Closed At
              * @default
@@ -3684,7 +3824,13 @@ export interface components {
             /**
              * @default {
              *       "done": {},
-             *       "trial_before_closing": true,
+             *       "ticks": {},
+             *       "ways": {
+             *         "by": "tool",
+             *         "leads": "after",
+             *         "power": "connector",
+             *         "trial_before_closing": true
+             *       },
              *       "notes": ""
              *     }
              */
@@ -3692,6 +3838,7 @@ export interface components {
             /**
              * @default {
              *       "readings": [],
+             *       "measured": [],
              *       "checks": {},
              *       "notes": ""
              *     }
@@ -3700,12 +3847,15 @@ export interface components {
             /**
              * @default {
              *       "left_out": "",
+             *       "watch": "",
              *       "warranty": "",
+             *       "gone": {},
              *       "closed_at": "",
              *       "outcome": ""
              *     }
              */
             hand_over: components["schemas"]["HandedOver"];
+            stopped?: components["schemas"]["Stopped"] | null;
         };
         /**
          * JobView
@@ -3930,6 +4080,54 @@ export interface components {
             kind: "family" | "model" | "type_code" | "product" | "board" | "processor" | "system" | "battery";
             /** Text */
             text: string;
+        };
+        /**
+         * Measurement
+         * @description One measurement with its conditions. ``when`` is before or after the work; later ones may come after closing.
+         */
+        Measurement: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "radio" | "wire" | "drive_read" | "drive_write" | "runtime" | "start" | "temperature" | "noise";
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before" | "after" | "later";
+            /** Value */
+            value?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Ran
+             * @default
+             */
+            ran: string;
+            /**
+             * Power
+             * @default
+             */
+            power: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * MemoryModule
@@ -4225,7 +4423,7 @@ export interface components {
             };
             /**
              * Slot
-             * @description the slot whose part is in the way, for 'part'
+             * @description the slot whose part this is, where it is one
              */
             slot?: string | null;
             /**
@@ -4265,6 +4463,18 @@ export interface components {
              * @default
              */
             caution: string;
+            /**
+             * Hint On
+             * @description what helps when it goes back
+             * @default
+             */
+            hint_on: string;
+            /**
+             * Caution On
+             * @description what to heed when it goes back
+             * @default
+             */
+            caution_on: string;
             /**
              * Source
              * @default documented
@@ -4651,6 +4861,11 @@ export interface components {
              * @default []
              */
             readings: components["schemas"]["Reading"][];
+            /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["Measurement"][];
             /**
              * Checks
              * @default {}
@@ -5222,6 +5437,11 @@ export interface components {
             /** Visible Mb */
             visible_mb?: number | null;
             /**
+             * Total Mb
+             * @description memory fitted, as a screen told it in one figure
+             */
+            total_mb?: number | null;
+            /**
              * Modules
              * @default []
              */
@@ -5556,6 +5776,26 @@ export interface components {
             note: string;
         };
         /**
+         * Stopped
+         * @description The job was stopped: at which station, why, when, and who said so.
+         */
+        Stopped: {
+            /** Station */
+            station: string;
+            /** Why */
+            why: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
          * Surveyed
          * @description What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
          *     null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
@@ -5712,6 +5952,44 @@ export interface components {
             fill_order: components["schemas"]["NeedKind"][];
         };
         /**
+         * Tick
+         * @description One step done: who and when, and what it was, as the sheet said it then. Written by the server beside the tick.
+         */
+        Tick: {
+            /** At */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /**
+             * Slot Name
+             * @default
+             */
+            slot_name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+        };
+        /**
          * Use
          * @description How the owner uses the machine: what credits a build beside its parts. ``used_gb`` None: nobody knows.
          */
@@ -5750,6 +6028,36 @@ export interface components {
          * @enum {string}
          */
         Verdict: "seats" | "held_back" | "measure_first" | "refused" | "harm";
+        /**
+         * Ways
+         * @description How this bench goes about it: the machine's own order or the tool in hand, how power is cut, antenna leads before
+         *     or after the card is seated, the trial start before or after closing.
+         */
+        Ways: {
+            /**
+             * By
+             * @default tool
+             * @enum {string}
+             */
+            by: "manual" | "tool";
+            /**
+             * Power
+             * @default connector
+             * @enum {string}
+             */
+            power: "connector" | "pack" | "firmware";
+            /**
+             * Leads
+             * @default after
+             * @enum {string}
+             */
+            leads: "before" | "after";
+            /**
+             * Trial Before Closing
+             * @default true
+             */
+            trial_before_closing: boolean;
+        };
         /** NewJob */
         NewJob: {
             /**
@@ -7324,7 +7632,10 @@ export interface components {
             plan: components["schemas"]["PlanPoint"];
             sheet: components["schemas"]["Sheet"];
         };
-        /** Sheet */
+        /**
+         * Sheet
+         * @description ``seconds`` are those of the plan; ``screws`` as many as come out, and go back in.
+         */
         Sheet: {
             /** Steps */
             steps: components["schemas"]["Step"][];
@@ -7337,8 +7648,9 @@ export interface components {
         };
         /**
          * Step
-         * @description One thing to do. ``screws`` is negative when they go back in.
-         *     ``number`` is the part that goes in, to be checked against its label.
+         * @description One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
+         *     ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
+         *     the map.
          */
         Step: {
             /** Id */
@@ -7365,13 +7677,13 @@ export interface components {
              * @default 0
              */
             screws: number;
+            /**
+             * Loosened
+             * @default 0
+             */
+            loosened: number;
             /** Length Mm */
             length_mm?: number | null;
-            /**
-             * Captive
-             * @default false
-             */
-            captive: boolean;
             /**
              * Place
              * @default
@@ -7397,6 +7709,11 @@ export interface components {
              * @default
              */
             slot: string;
+            /**
+             * Obstacle
+             * @default
+             */
+            obstacle: string;
             /**
              * Number
              * @default
@@ -7435,7 +7752,7 @@ export interface components {
         };
         /**
          * Changed
-         * @description A slot the plan changed, and the part that went in.
+         * @description A slot in which a part was fitted at this job: ticked, not planned.
          */
         Changed: {
             /** Slot */
@@ -7444,6 +7761,30 @@ export interface components {
             name: string;
             /** Part */
             part: string;
+        };
+        /**
+         * Compared
+         * @description One thing measured before and after, or later: figures with their conditions, and the change where both ends have
+         *     one. ``expected`` is what the plan said, where it said something.
+         */
+        Compared: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Conditions */
+            conditions: string;
+            before: components["schemas"]["Measurement"] | null;
+            after: components["schemas"]["Measurement"] | null;
+            /**
+             * Later
+             * @default []
+             */
+            later: components["schemas"]["Measurement"][];
+            /** Change Percent */
+            change_percent?: number | null;
+            /** Better */
+            better?: boolean | null;
         };
         /**
          * Expectation
@@ -7457,7 +7798,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "memory_total" | "memory_visible" | "memory_socket" | "memory_speed" | "drive" | "drive_link" | "radio" | "cellular" | "bluetooth" | "battery";
+            what: "memory_total" | "memory_visible" | "memory_socket" | "memory_speed" | "drive" | "drive_link" | "radio" | "cellular" | "bluetooth" | "battery" | "signal" | "supply";
             /** Title */
             title: string;
             /** Wanted */
@@ -7516,6 +7857,11 @@ export interface components {
              * @default []
              */
             regression: string[];
+            /**
+             * Closing
+             * @default []
+             */
+            closing: string[];
         };
         /**
          * Outcome
@@ -7569,31 +7915,165 @@ export interface components {
             report: components["schemas"]["ProofReport"] | null;
             /** Readings */
             readings: number;
+            /** Sockets */
+            sockets: {
+                [key: string]: string;
+            };
+            /** Measurable */
+            measurable: {
+                [key: string]: string;
+            };
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+            /** Compared */
+            compared: components["schemas"]["Compared"][];
             /** Faults */
             faults: {
                 [key: string]: string;
             };
         };
         /**
+         * Event
+         * @description One thing that happened. ``slot`` and ``number`` where it is about a part.
+         */
+        Event: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "removed" | "fitted" | "task" | "returned" | "shelf" | "erased" | "stopped";
+            /** Says */
+            says: string;
+            /**
+             * Slot
+             * @default
+             */
+            slot: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * Foreseen
+         * @description What the plan expected of a need: said beside what was measured, never as if it were.
+         */
+        Foreseen: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Record
+         * @description What the owner's record and the workshop's rest on. ``whole`` tells whether all that was planned was done;
+         *     ``cost_minor`` is None where it was not, or nothing was planned.
+         */
+        Record: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "waiting" | "stopped" | "done" | "no part sold";
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Not Done */
+            not_done: string[];
+            /** Still Out */
+            still_out: string[];
+            /** Compared */
+            compared: components["schemas"]["Compared"][];
+            /** Expected */
+            expected: components["schemas"]["Foreseen"][];
+            /** Worked */
+            worked: string[];
+            /** Whole */
+            whole: boolean;
+            /** Cost Minor */
+            cost_minor: number | null;
+            stopped: components["schemas"]["Stopped"] | null;
+        };
+        /**
          * RecordView
-         * @description The record as handed over: what was fitted and removed, cost, before and after, proof.
+         * @description The record from events alone, with what its paper's head says, and the readings' proofs.
          */
         RecordView: {
+            /** Workshop */
+            workshop: string;
+            /** Address */
+            address: string;
             /** Title */
             title: string;
             /** Processor */
             processor: string;
-            plan: components["schemas"]["PlanPoint"] | null;
-            /** Stance */
-            stance: string;
+            record: components["schemas"]["Record"];
+            /** Currency */
+            currency: string;
             /** Chosen At */
             chosen_at: string;
             /** Rules Version */
             rules_version: string;
+            agreed: components["schemas"]["Agreement"] | null;
+            quote: components["schemas"]["Quote"] | null;
             /** Reports */
             reports: components["schemas"]["ProofReport"][];
-            /** Removed */
-            removed: string[];
+        };
+        /** Why */
+        Why: {
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /** Became */
+        Became: {
+            /** Slot */
+            slot: string;
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "returned" | "shelf" | "erased";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * TypedScreen
+         * @description ``sockets`` are GB by slot, 0 for one that shows empty; ``drives`` the names it lists, None where nobody looked.
+         */
+        TypedScreen: {
+            /** Total Gb */
+            total_gb?: number | null;
+            /**
+             * Sockets
+             * @default {}
+             */
+            sockets: {
+                [key: string]: number;
+            };
+            /** Channels */
+            channels?: number | null;
+            /** Speed Mts */
+            speed_mts?: number | null;
+            /** Drives */
+            drives?: string[] | null;
         };
         /** MachineLine */
         MachineLine: {
@@ -10232,6 +10712,222 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Why"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_take_stop_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_became: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Became"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measurement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_stations_typed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedScreen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             /** @description Bad Request */

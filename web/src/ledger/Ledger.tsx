@@ -37,7 +37,7 @@ function Known() {
     <>
       <h2 className="mb-2">Tally</h2>
       <Money tally={data} />
-      <h2 className="mt-4 mb-2">After this build</h2>
+      <h2 className="mt-4 mb-2">{planned ? 'What the plan makes of it' : 'After this build'}</h2>
       <Becomes tally={data} />
       <h2 className="mt-4 mb-2">Read before buying</h2>
       {data.advice.map((a, i) => (

@@ -8,6 +8,7 @@ import { ErrorNote, Trouble } from '../ui/basics'
 import { stationPath } from '../words'
 import { Conflicts } from './Conflicts'
 import { Spine } from './Spine'
+import { Stop } from './Stop'
 
 /** A job: spine, mat and ledger around the station. */
 export function JobFrame() {
@@ -39,7 +40,9 @@ export function JobFrame() {
         <Conflicts />
         {problem && <Trouble problem={problem} onClose={outbox.dismiss} />}
         {undo.error && <ErrorNote error={undo.error} />}
+        {view.job.stopped && <Stop view={view} />}
         <Outlet />
+        {!view.job.stopped && !view.job.hand_over?.closed_at && <Stop view={view} />}
       </main>
       <Ledger view={view} />
     </div>

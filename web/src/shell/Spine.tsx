@@ -12,7 +12,7 @@ export function Spine({ view, number }: { view: JobView; number: number }) {
     >
       <div className="border-on-mask-2/30 bg-mask-2 mr-3.5 mb-3 rounded-sm border px-2.5 py-2">
         <div className="num text-on-mask-2 text-[11px]">
-          JOB {view.job.number} · {due(view.job.due ?? '')}
+          JOB {view.job.number} · {view.job.stopped ? 'STOPPED' : due(view.job.due ?? '')}
         </div>
         <div className="text-[16px] font-semibold">{view.machine_title || 'Not identified'}</div>
         <div className="text-on-mask-2 text-[12.5px]">
@@ -44,13 +44,14 @@ export function Spine({ view, number }: { view: JobView; number: number }) {
   )
 }
 
-const SAID: Record<string, string> = { done: 'done', under_way: 'under way', ahead: 'ahead' }
+const SAID: Record<string, string> = { done: 'done', under_way: 'under way', ahead: 'ahead', stopped: 'stopped here' }
 
 function Finger({ state }: { state: string }) {
   const fill = {
     done: 'bg-gold border-gold',
     under_way: 'border-gold bg-[linear-gradient(90deg,transparent_50%,var(--gold)_50%)]',
     ahead: 'border-on-mask-2/40',
+    stopped: 'bg-harm border-harm-bg',
   }[state]
   return (
     <span className={`h-[22px] w-14 rounded-l-sm border border-r-0 max-[900px]:w-6 ${fill}`}>

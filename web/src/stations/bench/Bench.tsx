@@ -1,11 +1,14 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
-import { ErrorNote, Heading, Note } from '../../ui/basics'
-import { CheckField, TextField } from '../../ui/fields'
+import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { TextField } from '../../ui/fields'
 import { minutes } from '../../words'
 import { Tick } from '../prepare/Prepare'
+import { ScrewTray } from './ScrewTray'
+import { elapsed } from './tray'
+import { Ways } from './Ways'
 
 export function Bench() {
   const { view } = useJob()
@@ -14,10 +17,13 @@ export function Bench() {
   const { data, error } = useStation('bench', (n) =>
     answer(client.GET('/api/jobs/{number}/bench', { params: { path: { number: n } } })),
   )
+  const now = useNow()
   if (!data) return <ErrorNote error={error} />
   const done = (at(view?.job, '/bench/done') ?? {}) as Record<string, string>
   const steps = data.sheet.steps
   const next = steps.find((s) => !done[s.id])
+  const locked = data.locked
+  const ran = elapsed(steps, done, now)
   const tick = (id: string) =>
     done[id]
       ? edit(`/bench/done/${step(id)}`, null, { op: 'remove' })
@@ -26,17 +32,27 @@ export function Bench() {
     <>
       <Heading title={next ? 'The next step at the bench' : 'Every step is done'}>
         <span>
-          {steps.filter((s) => done[s.id]).length} of {steps.length} · {data.screws_out} screws out ·{' '}
-          {minutes(data.seconds_left)} left · tools: {data.sheet.tools.join(', ') || 'none'}
+          {steps.filter((s) => done[s.id]).length} of {steps.length} · {minutes(data.sheet.seconds)} expected
+          {ran !== null && `, ${minutes(ran)} on the clock`} · tools: {data.sheet.tools.join(', ') || 'none'}
         </span>
         <button type="button" className="no-print underline" onClick={() => window.print()}>
           print the bench sheet
         </button>
       </Heading>
       <ErrorNote error={error} />
-      {!data.locked && <Scan steps={steps} done={done} onTick={tick} />}
-      {data.locked && <Note kind="harm">{data.locked} Nothing can be ticked before.</Note>}
+      {locked && <Note kind="harm">{locked} Nothing can be ticked before.</Note>}
       {!steps.length && <p className="card p-4">This plan changes nothing in the machine. Go on to Prove.</p>}
+      {!!steps.length && (
+        <div className="no-print mb-3 grid grid-cols-[1fr_300px] items-start gap-3 max-[820px]:grid-cols-1">
+          <div className="space-y-2">
+            {next && (
+              <AtHand step={next} index={steps.indexOf(next) + 1} disabled={!!locked} onTick={() => tick(next.id)} />
+            )}
+            {!locked && <Scan steps={steps} done={done} onTick={tick} />}
+          </div>
+          <ScrewTray steps={steps} done={done} />
+        </div>
+      )}
       <ol className="card">
         {steps.map((s, i) => (
           <StepRow
@@ -46,20 +62,66 @@ export function Bench() {
             first={i === 0 || steps[i - 1]!.phase !== s.phase}
             done={!!done[s.id]}
             next={s === next}
-            disabled={!!data.locked}
+            disabled={!!locked}
             onTick={() => tick(s.id)}
           />
         ))}
       </ol>
       <div className="no-print mt-3 grid grid-cols-[1fr_auto] items-end gap-4">
-        <div>
-          <TextField path="/bench/notes" label="Found on the way" rows={2} />
-          <CheckField path="/bench/trial_before_closing" label="Trial start before the last screws" />
-        </div>
+        <TextField path="/bench/notes" label="Found on the way" rows={2} />
         <GoOn to="prove" label="Go on to Prove" disabled={!!next} />
+      </div>
+      <div className="mt-3">
+        <Ways />
       </div>
       <img src={`/api/jobs/${number}/qr.svg`} alt={`Code to job ${number}`} className="mt-4 hidden w-24 print:block" />
     </>
+  )
+}
+
+/** The time, every half minute: enough for a clock of minutes. */
+function useNow(): number {
+  const [now, setNow] = useState(Date.now)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 30_000)
+    return () => clearInterval(timer)
+  }, [])
+  return now
+}
+
+/** The step at hand, large, with what to heed and one big target. */
+function AtHand({
+  step: s,
+  index,
+  disabled,
+  onTick,
+}: {
+  step: Schemas['Step']
+  index: number
+  disabled: boolean
+  onTick: () => void
+}) {
+  return (
+    <section className="card border-t-gold border-t-3 p-4" aria-label="The step at hand">
+      <div className="text-ink-2 num text-[12.5px]">
+        step {index} · {PHASES[s.phase]?.toLowerCase()}
+        {s.tool && ` · ${s.tool}`}
+        {s.place && ` · ${s.place}`}
+      </div>
+      <p className="my-1.5 text-[21px] leading-snug font-semibold">{s.text}</p>
+      {s.number && <p className="num text-[15px]">{s.number}</p>}
+      {s.hint && <p className="text-ink-2">{s.hint}</p>}
+      {s.caution && <p className="text-refused">{s.caution}</p>}
+      <Button
+        kind="main"
+        data-main-action
+        disabled={disabled}
+        className="mt-3 min-h-14 w-full text-[17px]"
+        onClick={onTick}
+      >
+        Done{s.seconds ? ` · about ${minutes(s.seconds)}` : ''}
+      </Button>
+    </section>
   )
 }
 
@@ -175,6 +237,7 @@ function StepRow({ index, step: s, first, done, next, disabled, onTick }: RowPro
         </div>
         <div className="num text-ink-2 pt-3 text-right whitespace-nowrap">
           {s.screws ? `${s.screws > 0 ? '+' : '−'}${Math.abs(s.screws)} screws ` : ''}
+          {s.loosened ? `${Math.abs(s.loosened)} captive ` : ''}
           {s.tool} {s.source && s.source !== 'documented' ? `· ${s.source}` : ''}
         </div>
       </li>

@@ -4,7 +4,9 @@ import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../../ui/basics'
 import { TextField } from '../../ui/fields'
+import { Measure } from './Measured'
 import { Remember } from './Remember'
+import { Screen } from './Screen'
 
 export const OUTCOMES: Record<string, { word: string; text: string }> = {
   as_expected: { word: 'as expected', text: 'text-seats' },
@@ -14,6 +16,7 @@ export const OUTCOMES: Record<string, { word: string; text: string }> = {
 }
 
 export function Prove() {
+  const { view } = useJob()
   const { data, error } = useStation('prove', (number) =>
     answer(client.GET('/api/jobs/{number}/prove', { params: { path: { number } } })),
   )
@@ -21,6 +24,7 @@ export function Prove() {
   const [pasted, setPasted] = useState('')
   if (!data) return <ErrorNote error={error} />
   const report = data.report
+  const closed = !!at(view?.job, '/hand_over/closed_at')
   const proof = Object.fromEntries(report?.proofs.map((p) => [p.id, p]) ?? [])
   return (
     <>
@@ -76,9 +80,12 @@ export function Prove() {
               <p className="text-ink-2 mt-1 text-[12.5px]">{data.readings} readings are kept; the last one counts.</p>
             )}
           </section>
+          <Screen sockets={data.sockets} />
           <Simulated faults={data.faults} onBundle={(file) => take.mutate(file)} />
-          <Checks names={data.expected.regression ?? []} />
-          {report && <Remember slots={data.changed} />}
+          <Checks title="What worked before still works" names={data.expected.regression ?? []} />
+          <Checks title="Before it leaves" names={data.expected.closing ?? []} words={['done', 'not yet']} />
+          <Measure data={data} closed={closed} />
+          {report && !!data.changed.length && <Remember slots={data.changed} />}
           <TextField path="/prove/notes" label="Notes" hint="place, what ran, power mode" rows={2} />
           <GoOn
             to="hand_over"
@@ -113,13 +120,21 @@ function ProofRow({ expectation: e, proof: p }: { expectation: Schemas['Expectat
   )
 }
 
-function Checks({ names }: { names: readonly string[] }) {
+function Checks({
+  title,
+  names,
+  words = ['works', 'fails'],
+}: {
+  title: string
+  names: readonly string[]
+  words?: readonly [string, string]
+}) {
   const { view } = useJob()
   const edit = useEdit()
   if (!names.length) return null
   return (
     <section className="card p-3">
-      <h2 className="mb-1.5">What worked before still works</h2>
+      <h2 className="mb-1.5">{title}</h2>
       {names.map((n) => {
         const value = String(at(view?.job, `/prove/checks/${n}`) ?? '')
         return (
@@ -133,7 +148,7 @@ function Checks({ names }: { names: readonly string[] }) {
                   className={`min-h-11 ${value === v ? 'border-gold bg-gold-soft' : ''}`}
                   onClick={() => edit(`/prove/checks/${n}`, value === v ? '' : v)}
                 >
-                  {v}
+                  {words[v === 'works' ? 0 : 1]}
                 </Button>
               ))}
             </span>

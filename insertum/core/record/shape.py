@@ -1,0 +1,70 @@
+"""What happened at a job, as the job JSON keeps it (rules.md section 12): ticks, fates, measurements, a stop."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from ..base import Frozen
+
+
+class Tick(Frozen):
+    """One step done: who and when, and what it was, as the sheet said it then. Written by the server beside the tick."""
+
+    at: str
+    who: str = ""
+    text: str = ""
+    slot: str = ""
+    slot_name: str = ""
+    number: str = ""
+    part: str = ""
+
+
+Fate = Literal["returned", "shelf", "erased"]
+
+
+class Gone(Frozen):
+    """What became of a part that was taken out of a slot."""
+
+    fate: Fate
+    number: str = ""
+    part: str = ""
+    note: str = Field("", max_length=600)
+    at: str = ""
+    who: str = ""
+
+
+Measures = Literal["radio", "wire", "drive_read", "drive_write", "runtime", "start", "temperature", "noise"]
+#: Unit of each thing measured; noise is told in words.
+MEASURED_UNITS: dict[str, str] = {
+    "radio": "Mb/s", "wire": "Mb/s", "drive_read": "MB/s", "drive_write": "MB/s", "runtime": "h", "start": "s",
+    "temperature": "°C", "noise": "",
+}  # fmt: skip
+MEASURED_LABELS: dict[str, str] = {
+    "radio": "Radio", "wire": "On the wire", "drive_read": "Drive, reading", "drive_write": "Drive, writing",
+    "runtime": "Off mains", "start": "Start", "temperature": "Temperature", "noise": "Noise",
+}  # fmt: skip
+#: Where more is better; elsewhere less is, but for noise, which has no figure.
+MORE_IS_BETTER = ("radio", "wire", "drive_read", "drive_write", "runtime")
+
+
+class Measurement(Frozen):
+    """One measurement with its conditions. ``when`` is before or after the work; later ones may come after closing."""
+
+    what: Measures
+    when: Literal["before", "after", "later"]
+    value: float | None = Field(None, ge=0, le=1_000_000)
+    words: str = Field("", max_length=300)
+    place: str = Field("", max_length=120)
+    ran: str = Field("", max_length=120)
+    power: str = Field("", max_length=120)
+    at: str = ""
+    who: str = ""
+
+
+class Stopped(Frozen):
+    """The job was stopped: at which station, why, when, and who said so."""
+
+    station: str
+    why: str = Field(min_length=1, max_length=600)
+    at: str = ""
+    who: str = ""

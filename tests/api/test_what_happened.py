@@ -1,0 +1,165 @@
+"""What happened at a job: the record says it from events alone, at every step of every demo job."""
+
+import pytest
+
+from insertum.shop import models
+from insertum.shop.services import edit_job, jobs
+
+from .test_api import edit
+from .test_plan_api import choose, post
+
+PLANNED = (149, 150, 155, 157)
+
+
+def gates_done(number: int) -> None:
+    for gate in jobs.desk_of(number).gates():
+        edit_job.write(number, f"/prepare/gates/{gate.id}", {"state": "done", "words": "", "who": ""}, None)
+
+
+def tick(client, number: int, step: str) -> dict:
+    return edit(client, number, f"/bench/done/{step}", "2026-11-27T10:00:00Z")
+
+
+@pytest.mark.parametrize("number", PLANNED)
+def test_every_prefix_of_a_jobs_steps(client, number: int) -> None:
+    edit_job.write(number, "/bench/done", {}, None)
+    edit_job.write(number, "/hand_over/closed_at", "", None)
+    edit_job.write(number, "/hand_over/outcome", "", None)
+    gates_done(number)
+    steps = [s.id for s in jobs.desk_of(number).sheet().steps]
+    plan = jobs.job_of(number).plan.chosen.plan
+    ticked: list[str] = []
+    for step in [None, *steps]:
+        if step is not None:
+            assert tick(client, number, step)["results"][0]["outcome"] == "applied"
+            ticked.append(step)
+        view = client.get(f"/api/jobs/{number}/hand-over").json()["record"]
+        events = [(e["what"], e["slot"]) for e in view["events"]]
+        assert events == [
+            ({"in": "fitted", "out": "removed"}[w], s)
+            for w, _, s in (x.partition(":") for x in ticked)
+            if w in ("in", "out")
+        ]
+        assert all(e["who"] == "bench" and e["at"] for e in view["events"])
+        left = {c.slot for c in plan.changes} - {s for w, s in events if w == "fitted"}
+        assert len(view["not_done"]) == len(left)
+        whole = not left
+        assert view["whole"] is whole and (
+            view["cost_minor"] == plan.cost_minor if whole else view["cost_minor"] is None
+        )
+        assert bool(view["expected"]) is (whole and any(n.today != n.after for n in plan.needs))
+        assert {s for w, s in events if w == "fitted"} == {
+            c["slot"] for c in client.get(f"/api/jobs/{number}/prove").json()["changed"]
+        }
+    names = {e["slot"]: e["number"] for e in view["events"] if e["what"] == "fitted"}
+    assert names == {c.slot: c.part for c in plan.changes}
+
+
+def test_a_stopped_job_says_so_everywhere_and_nothing_of_it_reaches_shelf_or_sightings(client) -> None:
+    """The swollen pack: stopped at Prepare before a screw was touched."""
+    view = client.get("/api/jobs/153").json()
+    assert view["job"]["stopped"]["station"] == "prepare" and "swollen" in view["job"]["stopped"]["why"]
+    states = {s["station"]: s["state"] for s in view["stations"]}
+    assert states["prepare"] == "stopped" and states["bench"] == states["hand_over"] == "ahead"
+    assert next(j for j in client.get("/api/jobs").json()["jobs"] if j["number"] == 153)["stopped"]
+    record = client.get("/api/jobs/153/hand-over").json()["record"]
+    assert [e["what"] for e in record["events"]] == ["stopped"] and record["state"] == "stopped"
+    assert record["cost_minor"] is None and record["expected"] == [] and len(record["not_done"]) == 2
+    assert tick(client, 153, "set-out")["status"] == 400
+    assert post(client, "/api/jobs/153/shelf")[0] == 400
+    assert post(client, "/api/jobs/153/sightings", {"slot": "battery", "outcome": "worked"})[0] == 400
+    assert client.delete("/api/jobs/153/stop").status_code == 400  # the pack still stands as swollen
+    assert edit(client, 153, "/station", "bench", base="prepare")["status"] == 400
+
+
+def test_a_job_is_stopped_and_goes_on(client) -> None:
+    assert post(client, "/api/jobs/150/stop", {"why": "  "})[0] == 400
+    status, view = post(client, "/api/jobs/150/stop", {"why": "the owner's no"})
+    assert status == 200 and view["job"]["stopped"]["who"] == "bench" and view["job"]["stopped"]["station"] == "bench"
+    assert models.Job.objects.get(number=150).stopped
+    assert client.delete("/api/jobs/150/stop").json()["job"]["stopped"] is None
+    assert not models.Job.objects.get(number=150).stopped
+
+
+def test_a_step_is_ticked_only_where_it_is_and_while_the_key_is_in(client) -> None:
+    assert "safety key" in tick(client, 149, "set-out")["what"]
+    assert tick(client, 150, "in:nowhere")["status"] == 400
+    forged = edit(client, 150, "/bench/ticks", {"in:battery": {"at": "", "part": "Never fitted"}}, base=jobs.job_of(150).bench.model_dump(mode="json")["ticks"])  # fmt: skip
+    assert forged["status"] == 400
+    open_step = next(s.id for s in jobs.desk_of(150).sheet().steps if s.id not in jobs.job_of(150).bench.done)
+    tick(client, 150, open_step)
+    assert jobs.job_of(150).bench.ticks[open_step].who == "bench"
+    edit(client, 150, f"/bench/done/{open_step}", None, base="2026-11-27T10:00:00Z", op="remove")
+    assert open_step not in jobs.job_of(150).bench.ticks
+
+
+def test_what_was_taken_out_goes_somewhere_and_nothing_else_does(client) -> None:
+    out = [e for e in client.get("/api/jobs/155/hand-over").json()["record"]["events"] if e["what"] == "removed"]
+    slot = out[0]["slot"]
+    assert post(client, "/api/jobs/155/gone", {"slot": "drive-1", "fate": "returned"})[0] == 400  # it is still in
+    assert post(client, "/api/jobs/155/gone", {"slot": slot, "fate": "erased"})[0] == 400  # how is not said
+    before = models.ShelfPart.objects.count()
+    status, view = post(client, "/api/jobs/155/gone", {"slot": slot, "fate": "shelf"})
+    assert status == 200 and view["job"]["hand_over"]["gone"][slot]["who"] == "bench"
+    assert models.ShelfPart.objects.count() == before + 1
+    record = client.get("/api/jobs/155/hand-over").json()["record"]
+    assert record["events"][-1]["what"] == "shelf" and out[0]["says"] not in record["still_out"]
+
+
+def test_a_drive_is_erased_before_it_is_anybodys(client) -> None:
+    slot = "drive-1"
+    assert post(client, "/api/jobs/157/gone", {"slot": slot, "fate": "shelf"})[0] == 400
+    status, _ = post(
+        client, "/api/jobs/157/gone", {"slot": slot, "fate": "shelf", "note": "secure erase by its own firmware, bench"}
+    )
+    row = models.ShelfPart.objects.latest("id")
+    assert status == 200 and (row.erased, row.job) == ("erased", 157)
+
+
+def test_measurements_stand_side_by_side_and_later_ones_come_to_a_closed_job(client) -> None:
+    def measure(**more):
+        body = {"what": "radio", "when": "before", "value": 40, "place": "Far court", "ran": "speed page"} | more
+        return post(client, "/api/jobs/157/measured", body)
+
+    assert measure(value=None)[0] == 400 and measure(what="colour")[0] == 422 and measure(value=-1)[0] == 422
+    assert measure()[0] == 200 and measure(when="after", value=100, place="far court ")[0] == 200
+    assert measure(when="after", value=300, place="near")[0] == 200  # another place: another line
+    far, near = client.get("/api/jobs/157/prove").json()["compared"]
+    assert (far["before"]["value"], far["after"]["value"], far["change_percent"], far["better"]) == (40, 100, 150, True)
+    assert near["before"] is None and near["change_percent"] is None
+    assert (
+        measure(what="temperature", value=80)[0] == 200
+        and measure(what="temperature", when="after", value=60)[0] == 200
+    )
+    assert client.get("/api/jobs/157/prove").json()["compared"][2]["better"] is True  # cooler is better
+    edit_job.write(157, "/hand_over/closed_at", "2026-11-27T12:00:00Z", None)
+    assert measure(when="after", value=90)[0] == 200
+    assert client.get("/api/jobs/157/prove").json()["compared"][0]["later"][0]["value"] == 90
+
+
+def test_a_firmware_screen_is_typed_for_a_reading(client) -> None:
+    typed = "/api/jobs/157/prove/typed"
+    assert post(client, typed, {})[0] == 400 and post(client, typed, {"sockets": {"nowhere": 8}})[0] == 400
+    want = {e["what"]: e for e in client.get("/api/jobs/157/prove").json()["expected"]["expectations"]}
+    body = {"total_gb": want["memory_total"]["figure"], "sockets": {"memory-b": 8}, "speed_mts": int(want["memory_speed"]["figure"]), "drives": [want["drive"]["number"]]}  # fmt: skip
+    assert post(client, typed, body)[0] == 200
+    found = {p["id"]: p["outcome"] for p in client.get("/api/jobs/157/prove").json()["report"]["proofs"]}
+    assert (
+        found["memory.total"]
+        == found["memory-b.size"]
+        == found["memory.speed"]
+        == found["drive-1.drive"]
+        == "as_expected"
+    )
+    assert found["radio.radio"] == "not_seen"  # the screen tells nothing of it
+    assert post(client, typed, {"drives": []})[0] == 200
+    last = {p["id"]: p["outcome"] for p in client.get("/api/jobs/157/prove").json()["report"]["proofs"]}
+    assert last["drive-1.drive"] == "worse" and last["memory.total"] == "not_seen"
+
+
+def test_another_plan_later_rewrites_nothing_that_was_done(client) -> None:
+    """What a tick was stands beside it: choosing another plan does not turn one part into another."""
+    before = client.get("/api/jobs/157/hand-over").json()["record"]["events"]
+    choose(client, 157, "fill_it")
+    after = client.get("/api/jobs/157/hand-over").json()["record"]
+    assert [e["number"] for e in after["events"]] == [e["number"] for e in before]

@@ -1,0 +1,71 @@
+import { useState } from 'react'
+import { answer, client, type Schemas } from '../../api/client'
+import { useAct } from '../../api/job'
+import { Button, ErrorNote } from '../../ui/basics'
+import { Words } from '../../ui/fields'
+
+const number = (text: string) => (text.trim() ? Number(text.trim().replace(',', '.')) : null)
+
+/** The firmware's own screen, typed: any of its figures may be left out. */
+export function Screen({ sockets }: { sockets: Schemas['ProveView']['sockets'] }) {
+  const [total, setTotal] = useState('')
+  const [speed, setSpeed] = useState('')
+  const [drives, setDrives] = useState('')
+  const [held, setHeld] = useState<Record<string, string>>({})
+  const send = useAct<void>((n) =>
+    answer(
+      client.POST('/api/jobs/{number}/prove/typed', {
+        params: { path: { number: n } },
+        body: {
+          total_gb: number(total),
+          speed_mts: number(speed),
+          channels: null,
+          sockets: Object.fromEntries(
+            Object.entries(held)
+              .filter(([, v]) => v.trim())
+              .map(([k, v]) => [k, number(v) ?? 0]),
+          ),
+          drives: drives.trim()
+            ? drives
+                .split(',')
+                .map((d) => d.trim())
+                .filter(Boolean)
+            : null,
+        },
+      }),
+    ),
+  )
+  return (
+    <details className="card p-3">
+      <summary className="cursor-pointer font-medium">Or type what the firmware screen shows</summary>
+      <form
+        className="mt-2 grid grid-cols-2 gap-2"
+        onSubmit={(e) => {
+          e.preventDefault()
+          send.mutate()
+        }}
+      >
+        <div className="col-span-2">
+          <ErrorNote error={send.error} />
+        </div>
+        <Words label="Memory in all" hint="GB" value={total} onChange={setTotal} />
+        <Words label="Runs at" hint="MT/s" value={speed} onChange={setSpeed} />
+        {Object.entries(sockets).map(([id, name]) => (
+          <Words
+            key={id}
+            label={name}
+            hint="GB, 0 for empty"
+            value={held[id] ?? ''}
+            onChange={(v) => setHeld({ ...held, [id]: v })}
+          />
+        ))}
+        <div className="col-span-2">
+          <Words label="Drives it lists" hint="model numbers, with commas" value={drives} onChange={setDrives} />
+        </div>
+        <Button type="submit" disabled={send.isPending}>
+          Compare
+        </Button>
+      </form>
+    </details>
+  )
+}
