@@ -13,4 +13,4 @@ router = Router()
 @router.get("/find", response=Findings)
 def find(request: HttpRequest, text: Query[str]):
     named = [JobNamed(number=n, title=t, customer=c) for n, t, c in jobs.names(text)]
-    return resolve(text, parts.catalogue(), named, machines.library())
+    return resolve(text, parts.findable(), named, machines.library())

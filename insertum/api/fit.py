@@ -16,6 +16,7 @@ from ..core.machine.claim import Limits
 from ..core.prepare.gates import AsUsual
 from ..core.verdict import Verdict
 from ..shop.services import jobs, shelf
+from ..shop.services.answers import answered
 from .shapes import Choice, Problem
 
 router = Router()
@@ -59,6 +60,10 @@ class FitStation(Frozen):
 @router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
 def fit(request: HttpRequest, number: int):
     """Sent as it is made: thousands of rows are not checked a second time on the way out."""
+    return HttpResponse(answered("fit", number, lambda: _fit(number)), content_type="application/json")
+
+
+def _fit(number: int) -> str:
     desk = jobs.desk_of(number)
     slots = [s.id for s in desk.configured.slots]
     at = {s: i for i, s in enumerate(slots)}
@@ -97,7 +102,7 @@ def fit(request: HttpRequest, number: int):
         as_usual=desk.job.survey.as_usual,
         soldered=soldered_lines(desk.today),
     ).model_dump(mode="json")
-    return HttpResponse(json.dumps({**rest, "rows": rows}, separators=(",", ":")), content_type="application/json")
+    return json.dumps({**rest, "rows": rows}, separators=(",", ":"))
 
 
 @router.get("/jobs/{int:number}/fit/schools", response={200: dict[Limits, int], 400: Problem, 404: Problem})

@@ -33,6 +33,7 @@ def plan(request: HttpRequest, number: int):
         answer=planned.answer,
         own=planned.own,
         difference=planned.difference,
+        makes=planned.makes,
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
         slots={s.id: s.name for s in desk.configured.slots},
         boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),

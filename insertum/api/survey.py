@@ -20,6 +20,7 @@ from ..demo import laptop
 from ..demo.beside import build_beside, words_beside
 from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
+from ..shop.services.answers import answered
 from .download import download
 from .jobs import JobView, view_of
 from .shapes import Choice, Problem
@@ -70,7 +71,7 @@ def survey(request: HttpRequest, number: int):
         observed=desk.observed(),
         since=jobs.since(number),
         contradictions=desk.contradictions(),
-        worth=desk.worth_today(),
+        worth=answered("worth", number, desk.worth_today),
         reading=_in_short(desk),
         believed=desk.job.survey.believed,
         claims=tuple(c for c in claims.reviews(machine) if c.job == number),

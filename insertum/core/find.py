@@ -6,7 +6,7 @@ first of the first four that names one thing alone is *sure* and may be opened; 
 
 import re
 from collections.abc import Iterable, Sequence
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 from urllib.parse import quote
 
 from .base import Frozen, InputError
@@ -18,6 +18,26 @@ from .machine.part import AnyPart
 #: How many of each kind likeness shows.
 _SHOWN = 8
 _LONGEST = 300
+
+
+class Listed(NamedTuple):
+    """A part with what it is found by, folded once."""
+
+    part: AnyPart
+    number: str
+    fru: str
+    folded_number: str
+    folded_fru: str
+    words: str
+
+
+def listed(parts: Iterable[AnyPart]) -> list[Listed]:
+    """Parts ready to be found: made once for a catalogue."""
+    return [
+        Listed(p, p.number, fru, folded(p.number), folded(fru), f"{folded(p.number)} {folded(p.name)}")
+        for p in parts
+        for fru in [getattr(p, "fru", None) or ""]
+    ]
 
 
 class JobNamed(Frozen):
@@ -50,7 +70,7 @@ class Findings(Frozen):
         return next((f for f in self.found if f.sure), None)
 
 
-def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library: Library) -> Findings:
+def find(text: str, parts: Sequence[Listed], jobs: Sequence[JobNamed], library: Library) -> Findings:
     """Resolve a text. Links lead to the pages of the web application."""
     text = " ".join(text.split())[:_LONGEST]
     wanted = folded(text)
@@ -60,8 +80,9 @@ def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library:
         decoded, problem = None, str(error)
     if len(wanted) < 2 and not text.isdigit():
         return Findings(found=(), decoded=None, problem=problem)
-    listed = list(parts)
-    exact = [_part(p) for p in listed if _is_number(p, text)] or [_part(p) for p in listed if _is_number(p, wanted)]
+    exact = [_part(p.part) for p in parts if _is_number(p, text)] or [
+        _part(p.part) for p in parts if _is_number(p, wanted)
+    ]
     tiers = [exact, [_job(j) for j in jobs if j.number == job_number(text)], _machines_by_code(wanted, library)]
     if decoded is not None:
         link = f"/gauges?text={_quoted(text)}"
@@ -71,16 +92,14 @@ def find(text: str, parts: Iterable[AnyPart], jobs: Sequence[JobNamed], library:
         if len(tier) == 1 and not found:  # a sure thing behind several others is not sure
             tier = [tier[0].model_copy(update={"sure": True})]
         found += tier
-    found += _alike(text, wanted, listed, jobs, library)
+    found += _alike(text, wanted, parts, jobs, library)
     unique = {f.link: f for f in reversed(found)}  # the surest of one thing stays
     kept = dict.fromkeys(f.link for f in found)
     return Findings(found=tuple(unique[link] for link in kept), decoded=decoded, problem=problem)
 
 
-def _is_number(part: AnyPart, text: str) -> bool:
-    return text in (part.number, folded(part.number)) or bool(
-        (fru := getattr(part, "fru", None)) and text in (fru, folded(fru))
-    )
+def _is_number(p: Listed, text: str) -> bool:
+    return text in (p.number, p.folded_number) or bool(p.fru and text in (p.fru, p.folded_fru))
 
 
 def job_number(text: str) -> int | None:
@@ -134,10 +153,10 @@ def _quoted(text: str) -> str:
     return quote(text, safe="")
 
 
-def _alike(text: str, wanted: str, parts: Sequence[AnyPart], jobs: Sequence[JobNamed], library: Library) -> list[Found]:
+def _alike(text: str, wanted: str, parts: Sequence[Listed], jobs: Sequence[JobNamed], library: Library) -> list[Found]:
     if len(wanted) < 2:
         return []
-    found = [_part(p) for p in parts if wanted in folded(p.number) or wanted in folded(p.name)][:_SHOWN]
+    found = [_part(p.part) for p in parts if wanted in p.words][:_SHOWN]
     ranked = identify([text], library)
     names = {name: i for i, name in enumerate(library.names)}
     found += [_machine(library, names[name]) for name in ranked.remaining[:_SHOWN]]

@@ -10,9 +10,11 @@ from django.utils import timezone
 
 from ..core.job.shape import Job
 from ..core.prepare.gates import GateState
+from ..core.record.shape import Measurement
 from ..core.sighting import Sighting
 from ..formats.checked import shaped
 from ..shop.services import (
+    bench_job,
     edit_job,
     jobs,
     machines,
@@ -81,6 +83,10 @@ def _tell(number: int, step: dict[str, Any], who: User) -> None:
         case {"fitted": slot, "number": part}:
             found = jobs.desk_of(number).fittable(part).model_dump(mode="json") if part else None
             edit_job.write(number, f"/survey/fitted/{slot}", found, who)
+        case {"gone": slot, "fate": fate}:
+            bench_job.became(number, slot, fate, step.get("note", ""), who)
+        case {"measured": what}:
+            bench_job.measured(number, shaped(Measurement, what, "jobs.json"), who)
         case {"close": _}:
             edit_job.write(number, "/hand_over/closed_at", timezone.now().isoformat(timespec="seconds"), who)
         case _:

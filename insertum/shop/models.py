@@ -98,9 +98,11 @@ class Job(models.Model):
     waits_for = models.CharField(max_length=200, blank=True)
     machine = models.CharField(max_length=80, blank=True)
     configuration = models.CharField(max_length=80, blank=True)
-    closed = models.BooleanField(default=False)
+    closed = models.BooleanField(default=False, db_index=True)
     stopped = models.BooleanField(default=False)
     cost_minor = models.IntegerField(null=True)
+    #: Free causes of the job's complaints that were tried, with what came of it.
+    tried = models.JSONField(default=dict)
     #: What is searched for: number, customer and title, folded as labels are.
     words = models.CharField(max_length=400, blank=True)
     wishes = models.BooleanField(default=False, db_index=True)
@@ -113,6 +115,13 @@ class Job(models.Model):
 
     class Meta:
         ordering = ["closed", "due", "number"]
+        # Lists look through these; the document, which is long, is then not passed over.
+        indexes = [
+            models.Index(fields=["closed", "waits_for"]),
+            models.Index(fields=["closed", "words", "machine"]),
+            models.Index(fields=["closed", "due", "number"]),
+            models.Index(fields=["tried"]),
+        ]
 
 
 class JobEdit(models.Model):

@@ -5,7 +5,7 @@ import json
 import pytest
 
 from insertum.shop import models
-from insertum.shop.services import parts, plan_job, wishes, workshop
+from insertum.shop.services import answers, parts, plan_job, wishes, workshop
 
 from .test_api import edit
 
@@ -26,7 +26,7 @@ def reprice(number: str, minor: int) -> None:
 
 
 def test_a_plan_is_answered_from_the_cache_until_something_it_follows_from_changes(client, monkeypatch) -> None:
-    monkeypatch.setattr(plan_job, "_answers", plan_job._Answers())
+    monkeypatch.setattr(answers, "answers", answers._Answers())
     made = []
     plain = plan_job._planned
     monkeypatch.setattr(plan_job, "_planned", lambda desk: made.append(desk.job.number) or plain(desk))
@@ -125,3 +125,25 @@ def test_the_list_of_jobs_is_paged_searched_and_sorted_without_a_jobs_document(
     assert numbers == sorted(numbers, reverse=True)
     assert client.get("/api/jobs?sort=colour").status_code == 422
     assert client.get("/api/jobs?page=99").json()["page"] == 1
+
+
+def test_a_makes_failures_here_are_told_beside_its_parts(client) -> None:
+    """A machine that does not take a part says nothing of its make; a part that failed does."""
+    before = client.get("/api/jobs/148/plan").json()["makes"]
+
+    def see(outcome: str, cause: str = "") -> None:
+        seen = {"machine": "veyra-drover-14", "configuration": "rill-320", "slot": "memory-a", "part": "OM4S-08G24", "part_name": "x", "outcome": outcome, "cause": cause}  # fmt: skip
+        models.Sighting.objects.create(
+            machine=seen["machine"],
+            configuration="rill-320",
+            slot="memory-a",
+            part=seen["part"],
+            outcome=outcome,
+            spec=seen,
+        )
+
+    for outcome, cause in (("worked", ""), ("did_not", "part"), ("did_not", "machine")):
+        see(outcome, cause)
+    after = client.get("/api/jobs/148/plan").json()["makes"]["Orrin"]
+    was = before.get("Orrin", {"tried": 0, "failed": 0})
+    assert (after["tried"], after["failed"]) == (was["tried"] + 2, was["failed"] + 1)

@@ -23,6 +23,7 @@ def tick(client, number: int, step: str) -> dict:
 @pytest.mark.parametrize("number", PLANNED)
 def test_every_prefix_of_a_jobs_steps(client, number: int) -> None:
     edit_job.write(number, "/bench/done", {}, None)
+    edit_job.write(number, "/hand_over/gone", {}, None)
     edit_job.write(number, "/hand_over/closed_at", "", None)
     edit_job.write(number, "/hand_over/outcome", "", None)
     gates_done(number)

@@ -75,9 +75,9 @@ def lawful(machine: Configured, job: Job, by: str = "tool") -> None:
     if plug is None:
         return
     assert plug in at, "power is isolated"
-    ways = (
-        {taken(o) for o in _all_before(machine, plug.what if plug.do == "off" else "")} if plug.do == "off" else set()
-    )
+    covers = [o.id for o in machine.machine.obstacles if o.what in ("cover", "flap") and o.id in wanted]
+    to_plug = [plug.what] if plug.do == "off" else covers if plug == UNKNOWN_PLUG else []
+    ways = {taken(o) for name in to_plug for o in _all_before(machine, name)}
     for n in done[: at[plug]]:
         board = n.do in ("out", "in", "task") or (n.do == "off" and by_id[n.what].what not in OUTSIDE)
         assert not board or n in ways or (plug.do == "out" and n != plug and n.do == "off"), f"{n.id} before the plug"

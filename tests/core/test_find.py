@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.find import JobNamed, find
+from insertum.core.find import JobNamed, find, listed
 from insertum.core.identify.identify import Library, identify
 from insertum.core.machine.shape import Machine
 from insertum.formats.parts import read_csv
@@ -15,7 +15,7 @@ JOBS = [JobNamed(number=147, title="Slow desk", customer="Wren Street"), JobName
 
 
 def sure(text: str) -> str:
-    found = find(text, PARTS, JOBS, LIBRARY).sure
+    found = find(text, listed(PARTS), JOBS, LIBRARY).sure
     return found.link if found else ""
 
 
@@ -40,12 +40,15 @@ def test_what_a_text_means(text, link) -> None:
 
 
 def test_likeness_is_shown_and_several_are_not_guessed() -> None:
-    found = find("Strand 15", PARTS, JOBS, LIBRARY)
+    found = find("Strand 15", listed(PARTS), JOBS, LIBRARY)
     assert {f.kind for f in found.found} == {"machine", "job"}
     twins = [made.module("AB-10"), made.module("AB-1O")]  # one worn letter apart
-    assert find("ab10", twins, JOBS, LIBRARY).sure is None and len(find("ab10", twins, JOBS, LIBRARY).found) == 2
-    assert find("AB-10", twins, JOBS, LIBRARY).sure is not None  # as it is written
-    part_and_job = find("147", [made.module("147")], JOBS, LIBRARY)
+    assert (
+        find("ab10", listed(twins), JOBS, LIBRARY).sure is None
+        and len(find("ab10", listed(twins), JOBS, LIBRARY).found) == 2
+    )
+    assert find("AB-10", listed(twins), JOBS, LIBRARY).sure is not None  # as it is written
+    part_and_job = find("147", listed([made.module("147")]), JOBS, LIBRARY)
     assert part_and_job.sure and part_and_job.sure.kind == "part" and part_and_job.found[1].kind == "job"
 
 

@@ -19,6 +19,7 @@ from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.need import Need, NeedKind
+from insertum.core.plan.result import CopyPath
 from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare
 from insertum.core.prove.expect import Expected, expect
@@ -324,6 +325,23 @@ def test_gates_follow_from_plan_and_owner() -> None:
     assert needed == {"backup", "encryption", "boot_stick", "drivers", "parts", "tools", "warranty", "battery"}
     memory_only = made.build().with_part("memory-a", made.module())
     assert {g.id for g in gates(memory_only, Intake(encryption="off"), sheet(memory_only))} == {"backup", "parts", "tools", "warranty", "battery"}  # fmt: skip
+
+
+def test_the_copy_and_the_price_are_gates_where_there_is_one() -> None:
+    copy = CopyPath(
+        path="usb10",
+        says="Over an enclosure.",
+        minutes=7,
+        needs_gb=110,
+        fits=True,
+        buys=("enclosure ENC",),
+        must=("A stick.",),
+    )
+    found = {g.id: g for g in gates(planned(), Intake(), sheet(planned()), None, copy, "€ 31.57; the office agreed")}
+    assert found["copy"].items == ("at hand: enclosure ENC", "A stick.", "about 7 min unattended")
+    assert found["consent"].items == ("€ 31.57; the office agreed",)
+    unknown = gates(planned(), Intake(), sheet(planned()), None, copy.model_copy(update={"minutes": None}))
+    assert not any("unattended" in i for g in unknown for i in g.items) and not any(g.id == "consent" for g in unknown)
 
 
 @pytest.mark.parametrize(

@@ -60,9 +60,9 @@ def test_a_swollen_pack_stops_the_job(desk: Page) -> None:
     row = desk.locator("div").filter(has=desk.get_by_role("checkbox", name="Battery flat and cool")).last
     row.get_by_role("button", name="not flat or cool").click()
     desk.get_by_label("What was found").fill("swollen")
-    expect(desk.get_by_role("button", name="Stop the job")).to_be_disabled()  # a finding is words
+    expect(desk.get_by_role("button", name="Stop the job", exact=True)).to_be_disabled()  # a finding is words
     desk.get_by_label("What was found").fill("swollen at the left end, cover lifted")
-    desk.get_by_role("button", name="Stop the job").click()
+    desk.get_by_role("button", name="Stop the job", exact=True).click()
     saved(desk)
     expect(desk.get_by_text("Stop. swollen at the left end")).to_be_visible()
     expect(desk.locator("[data-main-action]")).to_be_disabled()

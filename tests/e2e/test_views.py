@@ -88,7 +88,7 @@ def test_a_scanner_at_the_bench_ticks_the_right_part_and_stops_a_wrong_one(desk:
     scan.press("Enter")
     expect(desk.get_by_role("alert")).to_contain_text("not a part of this plan")
     step = desk.get_by_role("checkbox", name=re.compile("in Memory B"))
-    number = desk.request.get("/api/jobs/150/hand-over").json()["plan"]["changes"][0]["part"]
+    number = desk.request.get("/api/jobs/150").json()["job"]["plan"]["chosen"]["plan"]["changes"][0]["part"]
     scan.fill(f" {number.lower()} ")
     scan.press("Enter")
     expect(desk.get_by_role("alert")).to_contain_text("is planned here")

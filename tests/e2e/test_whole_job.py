@@ -150,7 +150,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
         keys.press("Space")
     saved(page)
     heading(page, "Every step is done")
-    expect(page.get_by_text("0 screws out")).to_be_visible()
+    expect(page.get_by_text("The tray is empty")).to_be_visible()
     main_action(page)
 
     # prove: paste the reading of the simulated laptop
@@ -166,7 +166,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
     main_action(page)
 
     # hand over: the record and the job's file
-    heading(page, "What was done, in writing")
+    heading(page, "What was done so far")
     focus(page, "Outcome")
     keys.type("done")
     leave(page)

@@ -167,7 +167,9 @@ class _Graph:
         for n in touches:
             self._add(n, plug)
         if unknown:
-            self._add(PLUG_BACK, plug, *touches)
+            # What goes back only after a cover is no part of what lies under it.
+            outside = {n for o in covers for n in self._waiting_for(Node("on", o))}
+            self._add(PLUG_BACK, plug, *(n for n in touches if n not in outside))
             for o in covers:
                 self._add(Node("on", o), PLUG_BACK)
         if back in self.before:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from functools import cached_property
 from typing import Any, NamedTuple
 
-from ..base import Frozen, InputError
+from ..base import Frozen, InputError, money
 from ..bench.sheet import Sheet, sheet
 from ..fit.build import Build
 from ..fit.judge import (
@@ -397,6 +397,10 @@ class Desk:
         return self.planned
 
     def sheet(self) -> Sheet:
+        return self._sheet
+
+    @cached_property
+    def _sheet(self) -> Sheet:
         chosen = self.job.plan.chosen
         return sheet(self.must_plan, self.job.bench.ways, chosen.plan.tasks if chosen else ())
 
@@ -425,7 +429,19 @@ class Desk:
         )  # fmt: skip
 
     def gates(self) -> tuple[Gate, ...]:
-        return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual)
+        plan = self.job.plan
+        chosen, price = plan.chosen, ""
+        if chosen is not None and chosen.plan.cost_minor > 0:
+            last = plan.agreed[-1] if plan.agreed else None
+            holds = last is not None and last.cost_minor == chosen.plan.cost_minor and last.at >= chosen.chosen_at
+            said = (
+                f"{last.said_by} agreed {last.how}".strip()
+                if last and holds
+                else "not taken down yet: Plan keeps who said it and how"
+            )
+            price = f"{money(chosen.plan.cost_minor, self.job.currency)}; {said}"
+        copy = chosen.plan.copy_path if chosen is not None else None
+        return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price)
 
     def open_gates(self) -> tuple[Gate, ...]:
         return still_open(self.gates(), self.job.prepare.gates)

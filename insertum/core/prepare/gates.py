@@ -10,12 +10,13 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..intake.intake import Intake
 from ..machine.part import Radio
+from ..plan.result import CopyPath
 
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12
 
 #: Gates that follow from the plan's parts: another plan opens them again.
-PLAN_GATES = ("owners_word", "boot_stick", "drivers", "parts", "tools")
+PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "parts", "tools")
 
 
 class AsUsual(Frozen):
@@ -44,8 +45,12 @@ class GateState(Frozen):
     who: str = ""
 
 
-def gates(build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None) -> tuple[Gate, ...]:
-    """The gates this build needs."""
+def gates(
+    build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
+    price: str = "",
+) -> tuple[Gate, ...]:  # fmt: skip
+    """The gates this build needs. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
+    to agree to, and whether that was."""
     changed = {s: build.now(s) for s in build.changed()}
     drive_moves = build.boot_slot in changed
     found = [
@@ -76,6 +81,19 @@ def gates(build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None =
                 why="The system drive changes: a clean install or the clone starts from it.",
             )
         )
+    if copy is not None:
+        found.append(
+            Gate(
+                id="copy",
+                title="The way the system gets over is clear",
+                why=copy.says,
+                items=(
+                    *(f"at hand: {b}" for b in copy.buys),
+                    *copy.must,
+                    *((f"about {copy.minutes} min unattended",) if copy.minutes is not None else ()),
+                ),
+            )
+        )
     if drive_moves or any(isinstance(p, Radio) for p in changed.values()):
         found.append(
             Gate(
@@ -94,6 +112,15 @@ def gates(build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None =
                 "until Prove has settled it.",
                 items=(whose, *unproven),
                 waivable=False,
+            )
+        )
+    if price:
+        found.append(
+            Gate(
+                id="consent",
+                title="The owner agrees to the price",
+                why="Nothing is opened for a price nobody agreed to.",
+                items=(price,),
             )
         )
     parts = [p.name for p in changed.values() if p] + [a.name for s in changed for a in build.accessories.get(s, ())]

@@ -74,20 +74,28 @@ def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
     return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
 
 
+_SWOLLEN = "The battery is swollen, hot or leaking."
+
+
 def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Job:
     """What the server writes beside an edit: what a tick was and whose, and that a swollen pack stops the job."""
     name = who.get_username() if who else ""
-    if edit.path.startswith("/bench/done/"):
-        step = steps_of(edit.path)[-1]
+    if edit.path == "/bench/done" or edit.path.startswith("/bench/done/"):
         ticks = {k: v for k, v in job.bench.ticks.items() if k in job.bench.done}
-        if edit.op == "set":
-            ticks[step] = tick_of(desk_for(before), step, str(edit.value), name)
+        new = [s for s in job.bench.done if s not in before.bench.done]
+        if new:
+            desk = desk_for(before)
+            desk.may_tick(new)
+            ticks |= {s: tick_of(desk, s, job.bench.done[s], name) for s in new}
         return job.model_copy(update={"bench": job.bench.model_copy(update={"ticks": ticks})})
     battery = job.prepare.gates.get("battery")
     was = before.prepare.gates.get("battery")
     if battery and battery.state == "blocked" and (was is None or was.state != "blocked") and job.stopped is None:
-        why = battery.words.strip() or "The battery is swollen, hot or leaking."
+        why = battery.words.strip() or _SWOLLEN
         return job.model_copy(update={"stopped": Stopped(station=str(job.station), why=why, at=_now(), who=name)})
+    taken_back = was and was.state == "blocked" and (battery is None or battery.state != "blocked")
+    if was and taken_back and job.stopped is not None and job.stopped.why == (was.words.strip() or _SWOLLEN):
+        return job.model_copy(update={"stopped": None})  # the stop was this finding's
     return job
 
 
@@ -107,9 +115,6 @@ def _check(before: Job, after: Job) -> None:
     """What needs more than the job's own shape: the safety key, and things that must exist."""
     if after.station != before.station:
         desk_for(after).may_enter(Station(after.station))
-    new = [s for s in after.bench.done if s not in before.bench.done]
-    if new:
-        desk_for(after).may_tick(new)
     if after.bench.ticks != before.bench.ticks:
         raise InputError("what a tick was is not typed", "bench / ticks", "Tick the step; the server writes the rest.")
     if after.identify != before.identify and after.identify.configuration:
@@ -164,5 +169,6 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
     last.undone = True
     last.save(update_fields=["undone"])
     look_over(undone, undone)
+    undone = _told(job, undone, back, who)
     store(row, undone)
     return undone, last.path

@@ -3,7 +3,7 @@
 from datetime import date
 
 from django.db import transaction
-from django.db.models import F, Max, Q
+from django.db.models import Count, F, Max, Q
 
 from ...core.base import Frozen, InputError
 from ...core.find import job_number
@@ -55,7 +55,7 @@ class NoSuchJob(Exception):
 
 
 #: Jobs on a page of the list.
-PAGE = 60
+PAGE = 40
 SORTS = {
     "due": (F("due").asc(nulls_last=True), "number"),
     "number": ("-number",),
@@ -90,11 +90,10 @@ def page_of(text: str = "", which: str = "open", sort: str = "due", page: int = 
         )
         for row in found
     )
-    open_ = models.Job.objects.filter(closed=False)
-    return JobPage(
-        jobs=lines, total=total, page=page, pages=pages, open=open_.count(),
-        waiting=open_.exclude(waits_for="").count(),
-    )  # fmt: skip
+    counted = models.Job.objects.filter(closed=False).aggregate(
+        open=Count("pk"), waiting=Count("pk", filter=~Q(waits_for=""))
+    )
+    return JobPage(jobs=lines, total=total, page=page, pages=pages, **counted)  # fmt: skip
 
 
 def names(text: str) -> list[tuple[int, str, str]]:
@@ -176,6 +175,7 @@ def store(row: models.Job, job: Job) -> None:
     row.stopped = job.stopped is not None or job.hand_over.outcome == "stopped"
     row.cost_minor = job.plan.chosen.plan.cost_minor if job.plan.chosen else None
     row.words = folded(f"{job.number} {job.customer} {job.title}")[:400]
+    row.tried = {cause: came for cause, came in job.intake.triage.items() if came != "untried"}
     row.wishes = bool(job.plan.wishes)
     row.wish_come = row.wish_come if row.wishes else ""
     row.spec = job.model_dump(mode="json")

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
+from ...core.find import Listed, listed
 from ...core.machine.part import AnyPart
 from ...formats.checked import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps
@@ -60,6 +61,14 @@ class PriceSeen(Frozen):
 def catalogue() -> list[AnyPart]:
     """Every part, as the core knows it."""
     return _catalogue.get()
+
+
+_findable: Kept[list[Listed]] = Kept((models.Part,), lambda: listed(catalogue()))
+
+
+def findable() -> list[Listed]:
+    """The catalogue ready to be found in."""
+    return _findable.get()
 
 
 def part_of(number: str) -> AnyPart | None:

@@ -3,10 +3,8 @@
 Planning happens on what was read, outside any transaction; identical requests are answered from a cache.
 """
 
-from collections import OrderedDict
-from collections.abc import Callable
-from threading import Lock
-from typing import Any, TypeVar
+from collections.abc import Mapping
+from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
@@ -14,6 +12,7 @@ from django.utils import timezone
 from ...core.base import RULES_VERSION, Frozen, InputError
 from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
+from ...core.machine.part import Fittable
 from ...core.plan.answer import answer, own
 from ...core.plan.detail import detail, factory
 from ...core.plan.difference import SinceChosen, difference
@@ -23,14 +22,11 @@ from ...core.plan.quote import Quote, Taxed, quote
 from ...core.plan.report import plan_point
 from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES
+from .. import models
+from .answers import answered
 from .edit_job import write_all
 from .jobs import desk_of, job_of
-from .revision import revision
 from .workshop import workshop
-
-T = TypeVar("T")
-#: Answers kept in memory, the last asked for.
-_KEPT = 64
 
 
 class OwnPlan(Frozen):
@@ -40,6 +36,13 @@ class OwnPlan(Frozen):
     against: tuple[str, ...]
 
 
+class MakeSeen(Frozen):
+    """How often parts of a make were tried at this workshop, and how often they did not work."""
+
+    tried: int
+    failed: int
+
+
 class Planned(Frozen):
     """The planner's answer, the build in hand as a plan where there is one, and how the chosen plan differs from
     today."""
@@ -47,35 +50,12 @@ class Planned(Frozen):
     answer: Plan
     own: OwnPlan | None
     difference: SinceChosen | None
-
-
-class _Answers:
-    """The last answers, by everything they follow from."""
-
-    def __init__(self) -> None:
-        self._by_key: OrderedDict[Any, Any] = OrderedDict()
-        self._lock = Lock()
-
-    def get(self, key: Any, make: Callable[[], T]) -> T:
-        with self._lock:
-            if key in self._by_key:
-                self._by_key.move_to_end(key)
-                found: T = self._by_key[key]
-                return found
-        made = make()
-        with self._lock:
-            self._by_key[key] = made
-            while len(self._by_key) > _KEPT:
-                self._by_key.popitem(last=False)
-        return made
-
-
-_answers = _Answers()
+    makes: dict[str, MakeSeen]
 
 
 def planned(number: int) -> Planned:
     """The plan of a job, from the cache where nothing it follows from has changed."""
-    return _answers.get(("plan", number, revision(number)), lambda: _planned(desk_of(number)))
+    return answered("plan", number, lambda: _planned(desk_of(number)))
 
 
 def _planned(desk: Desk) -> Planned:
@@ -86,14 +66,30 @@ def _planned(desk: Desk) -> Planned:
         mine = OwnPlan(plan=point, against=against)
     chosen = desk.job.plan.chosen
     return Planned(
-        answer=answer(planner), own=mine, difference=difference(planner, chosen.plan) if chosen is not None else None
+        answer=answer(planner),
+        own=mine,
+        difference=difference(planner, chosen.plan) if chosen is not None else None,
+        makes=makes_seen(planner.market.by_number),
     )
+
+
+def makes_seen(by_number: Mapping[str, Fittable]) -> dict[str, MakeSeen]:
+    """Outcomes of the workshop's own benches by make; that a machine does not take a part says nothing of its make."""
+    counts: dict[str, list[int]] = {}
+    for number, outcome, spec in models.Sighting.objects.values_list("part", "outcome", "spec__cause"):
+        part = by_number.get(number)
+        if part is None or not part.maker or (outcome == "did_not" and spec == "machine"):
+            continue
+        found = counts.setdefault(part.maker, [0, 0])
+        found[0] += 1
+        found[1] += outcome == "did_not"
+    return {make: MakeSeen(tried=t, failed=f) for make, (t, f) in counts.items()}
 
 
 def planned_detail(number: int) -> PlanDetail:
     """Schools, what was left out, firmness and wishes: more planning than one look at the plan is worth."""
     approved = approved_makes(number)
-    return _answers.get(("detail", number, revision(number)), lambda: detail(desk_of(number).request(), approved))
+    return answered("detail", number, lambda: detail(desk_of(number).request(), approved))
 
 
 def approved_makes(number: int) -> tuple[str, ...]:

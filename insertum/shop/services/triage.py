@@ -49,4 +49,4 @@ def remove_complaint(slug: str) -> None:
 
 def outcomes() -> dict[str, Tried]:
     """How often each free cause was it, over all jobs."""
-    return tried(spec["intake"].get("triage", {}) for spec in models.Job.objects.values_list("spec", flat=True))
+    return tried(models.Job.objects.exclude(tried={}).values_list("tried", flat=True))

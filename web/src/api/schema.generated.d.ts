@@ -7220,6 +7220,16 @@ export interface components {
             boot_slot: string;
         };
         /**
+         * MakeSeen
+         * @description How often parts of a make were tried at this workshop, and how often they did not work.
+         */
+        MakeSeen: {
+            /** Tried */
+            tried: number;
+            /** Failed */
+            failed: number;
+        };
+        /**
          * OwnPlan
          * @description The build made by hand at Fit as a plan, and what stands against choosing it.
          */
@@ -7284,6 +7294,10 @@ export interface components {
             answer: components["schemas"]["Plan"];
             own: components["schemas"]["OwnPlan"] | null;
             difference: components["schemas"]["SinceChosen"] | null;
+            /** Makes */
+            makes: {
+                [key: string]: components["schemas"]["MakeSeen"];
+            };
             /** Needs */
             needs: components["schemas"]["NeedView"][];
             /** Slots */

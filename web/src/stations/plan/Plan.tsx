@@ -1,10 +1,10 @@
-import { useIsFetching, useQueryClient } from '@tanstack/react-query'
+import { useIsFetching, useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
-import { NumberField, TextField } from '../../ui/fields'
+import { NumberField, TextField, Words } from '../../ui/fields'
 import { money } from '../../words'
 import { Chosen } from './Chosen'
 import { Ladder } from './Ladder'
@@ -76,12 +76,14 @@ export function Plan() {
             }
             busy={choose.isPending}
             onChoose={(r) => choose.mutate({ stance: r.stance })}
+            makes={data.makes}
           />
           {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} />}
           <Chosen difference={data.difference} />
           <Waiting waiting={plan.waiting} />
           <Beside />
           <AnotherMachine another={plan.another} />
+          <Factory needs={data.needs} />
           <Frontier points={plan.frontier} onChoose={(index) => choose.mutate({ stance: 'frontier', index })} />
         </div>
         <div className="sticky top-0 space-y-3">
@@ -155,6 +157,57 @@ function AnotherMachine({ another }: { another: Schemas['AnotherScored'] | null 
           </Button>
         )}
       </div>
+    </details>
+  )
+}
+
+/** A factory option with its price, against the same capacity bought as parts. */
+function Factory({ needs }: { needs: readonly Schemas['NeedView'][] }) {
+  const number = useJobNumber()
+  const [kind, setKind] = useState('memory_capacity')
+  const [wanted, setWanted] = useState('')
+  const [price, setPrice] = useState('')
+  const ask = useMutation({
+    mutationFn: () =>
+      answer(
+        client.POST('/api/jobs/{number}/plan/factory', {
+          params: { path: { number } },
+          body: {
+            kind: kind as Schemas['NeedKind'],
+            figure: Number(wanted.replace(',', '.')),
+            price_minor: Math.round(Number(price.replace(',', '.')) * 100),
+          },
+        }),
+      ),
+  })
+  const offered = needs.filter((n) => n.need.kind === 'memory_capacity' || n.need.kind === 'drive_space')
+  return (
+    <details className="card">
+      <summary className="cursor-pointer px-3 py-2">A factory option against parts</summary>
+      <form
+        className="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2 px-3 pb-3"
+        onSubmit={(e) => {
+          e.preventDefault()
+          ask.mutate()
+        }}
+      >
+        <div className="col-span-4">
+          <ErrorNote error={ask.error} />
+          {ask.data && <p>{ask.data.says}</p>}
+        </div>
+        <select aria-label="What the factory offers" value={kind} onChange={(e) => setKind(e.target.value)}>
+          {offered.map((n) => (
+            <option key={n.need.kind} value={n.need.kind}>
+              {n.need.kind === 'drive_space' ? 'Storage' : n.label}
+            </option>
+          ))}
+        </select>
+        <Words label="In all" hint="GB" value={wanted} onChange={setWanted} />
+        <Words label="For" hint="€ more" value={price} onChange={setPrice} />
+        <Button type="submit" disabled={!wanted.trim() || !price.trim() || ask.isPending}>
+          Compare
+        </Button>
+      </form>
     </details>
   )
 }

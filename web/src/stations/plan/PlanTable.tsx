@@ -15,6 +15,7 @@ export function PlanTable({
   onBeside,
   busy,
   onChoose,
+  makes,
 }: {
   rows: readonly Row[]
   chosen?: string
@@ -24,6 +25,7 @@ export function PlanTable({
   onBeside: (key: string) => void
   busy: boolean
   onChoose: (row: Row) => void
+  makes: Schemas['PlanStation']['makes']
 }) {
   return (
     <table className="card w-full">
@@ -47,10 +49,11 @@ export function PlanTable({
             tabIndex={-1}
             aria-selected={looked === r.key}
             onClick={() => onLook(r.key)}
+            onFocus={() => onLook(r.key)}
             className={`border-hair cursor-pointer border-t align-top ${looked === r.key ? 'bg-gold-soft' : ''}`}
           >
             <td className="px-2 py-1.5">
-              <button type="button" data-cell className="text-left font-semibold" onClick={() => onLook(r.key)}>
+              <button type="button" className="text-left font-semibold" onClick={() => onLook(r.key)}>
                 {r.names.join(' = ')}
               </button>
               {chosen && r.names.length > 0 && r.stance === chosen && (
@@ -73,6 +76,11 @@ export function PlanTable({
             </td>
             <td className="px-2 py-1.5 text-[13px]">
               {inOneLine(r.plan)}
+              {failing(r.plan, makes).map((f) => (
+                <span key={f} className="text-held block text-[12.5px]">
+                  {f}
+                </span>
+              ))}
               {r.against.map((a) => (
                 <span key={a} className="text-refused block text-[12.5px]">
                   {a}
@@ -89,7 +97,7 @@ export function PlanTable({
               />
             </td>
             <td className="px-2 py-1">
-              <Button disabled={busy || !!r.against.length} onClick={() => onChoose(r)}>
+              <Button data-cell disabled={busy || !!r.against.length} onClick={() => onChoose(r)}>
                 {chosen === r.stance ? 'Choose again' : 'Choose'}
               </Button>
             </td>
@@ -99,6 +107,12 @@ export function PlanTable({
     </table>
   )
 }
+
+/** Makes in a plan whose parts did not work at this workshop before. */
+const failing = (p: Point, makes: Schemas['PlanStation']['makes']) =>
+  [...new Set(p.changes.map((c) => c.maker ?? ''))]
+    .filter((m) => (makes[m]?.failed ?? 0) > 0)
+    .map((m) => `${m}: ${makes[m]!.failed} of ${makes[m]!.tried} did not work here`)
 
 export const signed = (points: number) => `${points < 0 ? '−' : '+'} ${Math.abs(points).toFixed(1)}`
 
