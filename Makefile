@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact
+.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -65,6 +65,9 @@ soundness: install ## 20,000 random pairs: nothing is said that is not so
 
 fuzz: install ## 100,000 mutated readings, labels, images and files: a result or an error in words
 	@INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py
+
+technicians: install ## eight technicians tick 2,000 steps each while the server is killed under them
+	@INSERTUM_TICKS=2000 .venv/bin/pytest -q tests/api/test_technicians.py
 
 mutants: install ## small mutations of the core, and which of them no test catches
 	@$(PY) bin/mutants

@@ -1,9 +1,10 @@
 """Jobs: the list, one job, its edits, its JSON."""
 
 from typing import Annotated, Literal
+from urllib.parse import unquote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Body, File, Query, Router, UploadedFile
+from ninja import Body, File, Header, Query, Router, UploadedFile
 
 from ..core.base import Frozen
 from ..core.job.desk import StationState
@@ -94,8 +95,16 @@ def job_file(request: HttpRequest, number: int):
     )
 
 
-@router.post("/jobs/{int:number}/edits", response={200: EditsView, 400: Problem, 404: Problem})
-def make_edits(request: HttpRequest, number: int, edits: Body[list[Edit]]):
+@router.post("/jobs/{int:number}/edits", response={200: EditsView, 400: Problem, 401: Problem, 404: Problem})
+def make_edits(
+    request: HttpRequest,
+    number: int,
+    edits: Body[list[Edit]],
+    typed_by: Annotated[str, Header(alias="X-Insertum-Person")] = "",
+):
+    """Who typed them may be named, percent-encoded: where somebody else is signed in by now, none is made."""
+    if typed_by and unquote(typed_by) != request.user.get_username():
+        return 401, Problem(what="somebody else is signed in here now", mend="Sign in as who typed it; it waits.")
     job, results = edit_job.edit_job(number, edits, request.user)
     return EditsView(results=tuple(results), view=view_of(job))
 

@@ -4,6 +4,7 @@ import json
 import uuid
 
 import pytest
+from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
@@ -14,6 +15,8 @@ from insertum.demo import story
 from insertum.formats.checked import MAX_BYTES
 from insertum.shop import models
 from insertum.shop.services import edit_job, jobs, parts
+
+from .conftest import signed_in
 
 pytestmark = pytest.mark.django_db
 
@@ -153,6 +156,43 @@ def test_an_edit_is_kept_once_and_logged(client) -> None:
     assert [first["results"][0]["outcome"], again["results"][0]["outcome"]] == ["applied", "already"]
     log = models.JobEdit.objects.filter(job__number=147, path="/intake/notes")
     assert [(e.before, e.after, e.who.username) for e in log] == [("", "hello", "bench")]
+
+
+def test_an_edit_twice_in_one_batch_is_made_once(client) -> None:
+    one = {"uid": "twice", "path": "/intake/notes", "op": "set", "base": "", "value": "hello"}
+    other = one | {"base": "hello", "value": "other"}
+    sent = client.post("/api/jobs/147/edits", [one, other], content_type="application/json")
+    assert [r["outcome"] for r in sent.json()["results"]] == ["applied", "already"]
+    assert spec(147)["intake"]["notes"] == "hello"
+    assert models.JobEdit.objects.filter(uid="twice").count() == 1
+
+
+def test_an_edit_that_bears_the_id_of_another_jobs_is_told_of_and_not_swallowed(client) -> None:
+    assert edit(client, 147, "/intake/notes", "hello", base="", uid="same")["status"] == 200
+    before = spec(148)
+    refused = edit(client, 148, "/intake/notes", "words", base="", uid="same")
+    assert refused["status"] == 400 and "another job" in refused["what"]
+    assert spec(148) == before
+
+
+@pytest.mark.parametrize(("name", "taken"), [("bench", True), ("anna", False), ("B%C3%A9rit", False), ("", True)])
+def test_what_one_person_typed_is_never_logged_as_anothers(client, name: str, taken: bool) -> None:
+    """The page names who typed; since then somebody else may have signed in at that browser."""
+    body = [{"uid": uuid.uuid4().hex, "path": "/intake/notes", "op": "set", "base": "", "value": "mine"}]
+    answer = client.post(
+        "/api/jobs/147/edits", body, content_type="application/json", headers={"X-Insertum-Person": name}
+    )
+    assert answer.status_code == (200 if taken else 401)
+    assert models.JobEdit.objects.filter(job__number=147, path="/intake/notes").exists() == taken
+
+
+def test_a_name_with_letters_beyond_ascii_is_told_in_percent_signs(db) -> None:
+    anna = signed_in(User.objects.create_user("Bérit"))
+    body = [{"uid": uuid.uuid4().hex, "path": "/intake/notes", "op": "set", "base": "", "value": "mine"}]
+    answer = anna.post(
+        "/api/jobs/147/edits", body, content_type="application/json", headers={"X-Insertum-Person": "B%C3%A9rit"}
+    )
+    assert answer.status_code == 200
 
 
 def test_two_people_both_keep_their_words(client, colleague) -> None:

@@ -1,52 +1,20 @@
 """The real application on fresh demo data, in headless Chromium, driven as a person would."""
 
-import os
-import subprocess
-import sys
-import time
-import urllib.request
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-ROOT = Path(__file__).resolve().parents[2]
+from tests.served import Server
+
 PORT = 8078
 BASE = f"http://127.0.0.1:{PORT}"
 expect.set_options(timeout=10_000)
 
 
-class Server:
-    """Starts and stops like the demo: a lost connection is a stopped server."""
-
-    def __init__(self, var: Path) -> None:
-        self.env = os.environ | {"INSERTUM_VAR": str(var)}
-        for command in ("migrate", "load_demo"):
-            subprocess.run([sys.executable, ROOT / "manage.py", command, "-v0"], env=self.env, check=True)
-
-    def start(self) -> None:
-        self.process = subprocess.Popen(
-            [Path(sys.executable).parent / "gunicorn", "insertum.site.wsgi:application", "--bind", f"127.0.0.1:{PORT}",
-             "--threads", "4", "--log-level", "error"],
-            env=self.env, cwd=ROOT,
-        )  # fmt: skip
-        for _ in range(150):
-            try:
-                urllib.request.urlopen(BASE, timeout=1)
-                return
-            except OSError:
-                time.sleep(0.1)
-        raise RuntimeError("the server did not start")
-
-    def stop(self) -> None:
-        self.process.terminate()
-        self.process.wait(10)
-
-
 @pytest.fixture(scope="session")
 def server(tmp_path_factory) -> Iterator[Server]:
-    running = Server(tmp_path_factory.mktemp("var"))
+    running = Server(tmp_path_factory.mktemp("var"), PORT)
     running.start()
     yield running
     running.stop()

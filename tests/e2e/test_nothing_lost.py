@@ -4,7 +4,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from .conftest import BASE, Server, saved, sign_in
+from tests.served import Server
+
+from .conftest import BASE, saved, sign_in
 
 
 def test_reload_at_once_keeps_what_was_typed(desk: Page) -> None:

@@ -17,6 +17,7 @@ const cache: QueryClient = new QueryClient({
   }),
   defaultOptions: { queries: { retry: (n, error) => !(error instanceof Refused) && n < 3, staleTime: 1000 } },
 })
+outbox.onStranger(() => void cache.resetQueries({ queryKey: ['session'] }))
 outbox.start()
 
 createRoot(document.getElementById('root')!).render(

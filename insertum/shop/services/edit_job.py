@@ -26,7 +26,11 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
     sent before is not made twice. Raises :class:`InputError` (and makes none) for an invalid one."""
     row = row_of(number, lock=True)
     job = Job.model_validate(row.spec)
-    known = set(models.JobEdit.objects.filter(uid__in=[e.uid for e in edits]).values_list("uid", flat=True))
+    known = dict(models.JobEdit.objects.filter(uid__in=[e.uid for e in edits]).values_list("uid", "job__number"))
+    for uid in (uid for uid, of in known.items() if of != number):
+        raise InputError(
+            "an edit of another job has this id", uid, "Send it with an id of its own; nothing was changed."
+        )
     results = []
     for edit in edits:
         if edit.uid in known:
@@ -41,6 +45,7 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
                 clear = Edit(uid=uuid.uuid4().hex, path=path, base=base, value=value)
                 job, _ = apply_edit(job, clear)
                 _log(row, clear, base, who)
+            known[edit.uid] = number
             _check(before, job)
             job = _told(before, job, edit, who)
         results.append(result)

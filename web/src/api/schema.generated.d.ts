@@ -107,7 +107,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make Edits */
+        /**
+         * Make Edits
+         * @description Who typed them may be named, percent-encoded: where somebody else is signed in by now, none is made.
+         */
         post: operations["insertum_api_jobs_make_edits"];
         delete?: never;
         options?: never;
@@ -9395,7 +9398,9 @@ export interface operations {
     insertum_api_jobs_make_edits: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "X-Insertum-Person"?: string;
+            };
             path: {
                 number: number;
             };
@@ -9418,6 +9423,15 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,12 +1,30 @@
 import { useJobNumber, useOutbox } from '../api/job'
 import { outbox, type Conflict } from '../api/outbox'
-import { Button } from '../ui/basics'
+import { Button, Trouble } from '../ui/basics'
 
 /** Somebody else changed the same place: both words, and what to keep. */
 export function Conflicts() {
   const number = useJobNumber()
   const { conflicts } = useOutbox()
   return conflicts.filter((c) => c.job === number).map((c) => <One key={c.uid} conflict={c} />)
+}
+
+/** What the server would not take: why, what was typed, and what to do with it. */
+export function Asides() {
+  const number = useJobNumber()
+  const { aside } = useOutbox()
+  return aside
+    .filter((a) => a.job === number)
+    .map((a) => (
+      <Trouble key={a.uid} problem={a.problem} onClose={() => outbox.putAway(a)}>
+        {(a.tries || typeof a.value === 'string') && (
+          <div className="mt-1 flex items-baseline gap-3">
+            <span className="text-ink-2">not saved: {shown(a.value)}</span>
+            {!!a.tries && <Button onClick={() => outbox.again(a)}>Try again</Button>}
+          </div>
+        )}
+      </Trouble>
+    ))
 }
 
 function One({ conflict }: { conflict: Conflict }) {

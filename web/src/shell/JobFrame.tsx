@@ -1,12 +1,11 @@
 import { useEffect } from 'react'
 import { Navigate, Outlet, useParams, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
-import { useAct, useJob, useJobNumber, useOutbox } from '../api/job'
-import { outbox } from '../api/outbox'
+import { useAct, useJob, useJobNumber } from '../api/job'
 import { Ledger } from '../ledger/Ledger'
-import { ErrorNote, Trouble } from '../ui/basics'
+import { ErrorNote } from '../ui/basics'
 import { stationPath } from '../words'
-import { Conflicts } from './Conflicts'
+import { Asides, Conflicts } from './Conflicts'
 import { Spine } from './Spine'
 import { Stop } from './Stop'
 
@@ -23,7 +22,6 @@ export function JobFrame() {
     window.addEventListener('insertum-undo', take)
     return () => window.removeEventListener('insertum-undo', take)
   }, [mutate])
-  const { problem } = useOutbox()
   if (error && !view)
     return (
       <div className="p-6">
@@ -38,7 +36,7 @@ export function JobFrame() {
       <Spine view={view} number={number} />
       <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
         <Conflicts />
-        {problem && <Trouble problem={problem} onClose={outbox.dismiss} />}
+        <Asides />
         {undo.error && <ErrorNote error={undo.error} />}
         {view.job.stopped && <Stop view={view} />}
         <Outlet />

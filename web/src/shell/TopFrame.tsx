@@ -1,7 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { NavLink, Outlet } from 'react-router'
 import { answer, client } from '../api/client'
 import { useOutbox, useReceive } from '../api/job'
+import { outbox } from '../api/outbox'
 import { Button } from '../ui/basics'
 import { Find } from './Find'
 import { Keys } from './Keys'
@@ -29,6 +31,7 @@ const PLACES = [
 /** The bar over everything: places, find by label, and whether what was typed has arrived. */
 export function TopFrame({ who }: { who: string }) {
   useReceive()
+  useEffect(() => outbox.signedIn(who), [who])
   const cache = useQueryClient()
   const signOut = async () => {
     await answer(client.DELETE('/api/session'))

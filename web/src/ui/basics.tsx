@@ -42,7 +42,15 @@ export function Note({ kind = 'plain', children }: { kind?: keyof typeof NOTE; c
 }
 
 /** What went wrong, where, and what to do. */
-export function Trouble({ problem, onClose }: { problem: Problem; onClose?: () => void }) {
+export function Trouble({
+  problem,
+  onClose,
+  children,
+}: {
+  problem: Problem
+  onClose?: () => void
+  children?: ReactNode
+}) {
   return (
     <div role="alert" className="card border-refused mb-3 border-l-3 px-3 py-2">
       <div className="flex justify-between gap-3">
@@ -63,6 +71,7 @@ export function Trouble({ problem, onClose }: { problem: Problem; onClose?: () =
           ))}
         </ul>
       )}
+      {children}
     </div>
   )
 }

@@ -1,0 +1,109 @@
+"""Eight technicians tick on one job while the server is killed under them: nothing acknowledged is lost, nothing made
+twice, and each step's log is in the order it was ticked. ``make technicians`` has them tick 2,000 steps each."""
+
+import json
+import os
+import sqlite3
+import time
+import urllib.error
+import urllib.request
+import uuid
+from concurrent.futures import ThreadPoolExecutor
+from http.cookiejar import CookieJar
+from pathlib import Path
+from threading import Event
+from typing import Any
+
+from tests.served import Server
+
+TECHNICIANS, TICKS, KILLS, JOB = 8, int(os.environ.get("INSERTUM_TICKS", "15")), 2, 150
+
+
+class Technician:
+    """A browser's part: signs in, sends, and sends again what was not acknowledged."""
+
+    def __init__(self, server: Server) -> None:
+        self.server, self.statuses = server, list[int]()
+        self.cookies = CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
+
+    def sign_in(self) -> None:
+        try:
+            self.call("/api/session")
+        except urllib.error.HTTPError as error:
+            assert error.code == 401  # it brings the token all the same
+        self.call("/api/session", {"name": "bench", "password": "saltmarsh"})
+
+    def call(self, path: str, body: Any = None) -> Any:
+        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
+        data = None if body is None else json.dumps(body).encode()
+        headers = {"Content-Type": "application/json", "X-CSRFToken": token}
+        with self.opener.open(urllib.request.Request(self.server.base + path, data, headers), timeout=30) as answer:
+            return json.load(answer)
+
+    def tick(self, step: str, times: int, over: Event) -> int:
+        """Set and take back one step in turn, each resting on the one before. Returns what was acknowledged."""
+        path, stands = f"/bench/done/{step}", None
+        for n in range(times):
+            value = None if n % 2 else f"2026-11-27T12:{n // 60 % 60:02}:{n % 60:02}+00:00"
+            edit = {"uid": uuid.uuid4().hex, "path": path, "op": "remove" if value is None else "set", "base": stands,
+                    "value": value}  # fmt: skip
+            while not over.is_set():
+                try:
+                    (result,) = self.call(f"/api/jobs/{JOB}/edits", [edit])["results"]
+                except urllib.error.HTTPError as error:
+                    self.statuses.append(error.code)
+                    return n
+                except (OSError, ValueError):  # no line, or an answer cut short
+                    time.sleep(0.05)
+                    continue
+                assert result["outcome"] in ("applied", "already"), result
+                stands = value
+                break
+        return times
+
+
+def test_eight_technicians_and_a_server_killed_under_them(tmp_path: Path) -> None:
+    server = Server(tmp_path, 8079, workers=2)
+    server.start()
+    over = Event()
+    try:
+        technicians = [Technician(server) for _ in range(TECHNICIANS)]
+        for technician in technicians:
+            technician.sign_in()
+        view = technicians[0].call(f"/api/jobs/{JOB}/bench")
+        done = technicians[0].call(f"/api/jobs/{JOB}")["job"]["bench"]["done"]
+        steps = [s["id"] for s in view["sheet"]["steps"] if s["id"] not in done][:TECHNICIANS]
+        assert len(steps) == TECHNICIANS
+        with ThreadPoolExecutor(TECHNICIANS) as pool:
+            work = [pool.submit(t.tick, s, TICKS, over) for t, s in zip(technicians, steps, strict=True)]
+            for _ in range(KILLS):
+                before = _logged(tmp_path)
+                while _logged(tmp_path) < before + TECHNICIANS * TICKS // (2 * KILLS + 2) and not all(
+                    w.done() for w in work
+                ):
+                    time.sleep(0.02)
+                server.kill()
+                server.start()
+            acknowledged = [w.result(timeout=1200) for w in work]
+    finally:
+        over.set()
+        server.kill()
+    assert [t.statuses for t in technicians] == [[]] * TECHNICIANS  # no error of the server's, nor a refusal
+    assert acknowledged == [TICKS] * TECHNICIANS
+    with sqlite3.connect(tmp_path / "insertum.sqlite3") as db:
+        ((spec,),) = db.execute("select spec from shop_job where number = ?", [JOB])
+        for step in steps:
+            log = db.execute(
+                "select before, after from shop_jobedit where path = ? and job_id ="
+                " (select id from shop_job where number = ?) order by id",
+                [f"/bench/done/{step}", JOB],
+            ).fetchall()
+            assert len(log) == TICKS
+            assert all(b == a for (_, a), (b, _) in zip(log, log[1:], strict=False))  # each rests on the one before
+            assert (step in json.loads(spec)["bench"]["done"]) == bool(TICKS % 2)
+
+
+def _logged(var: Path) -> int:
+    with sqlite3.connect(var / "insertum.sqlite3", timeout=20) as db:
+        return int(db.execute("select count(*) from shop_jobedit").fetchone()[0])

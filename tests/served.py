@@ -1,0 +1,44 @@
+"""The application as it is served: a process of its own on demo data of its own."""
+
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+class Server:
+    """Starts and stops like the demo: a lost connection is a stopped server."""
+
+    def __init__(self, var: Path, port: int, workers: int = 1) -> None:
+        self.base, self.var, self.workers = f"http://127.0.0.1:{port}", var, workers
+        self.env = os.environ | {"INSERTUM_VAR": str(var)}
+        for command in ("migrate", "load_demo"):
+            subprocess.run([sys.executable, ROOT / "manage.py", command, "-v0"], env=self.env, check=True)
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [Path(sys.executable).parent / "gunicorn", "insertum.site.wsgi:application", "--bind",
+             self.base.removeprefix("http://"), "--workers", str(self.workers), "--threads", "4", "--log-level", "error"],
+            env=self.env, cwd=ROOT, start_new_session=True,
+        )  # fmt: skip
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(self.base, timeout=1)
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("the server did not start")
+
+    def stop(self) -> None:
+        self.process.terminate()
+        self.process.wait(10)
+
+    def kill(self) -> None:
+        """As a power cut ends it: the master and its workers at once."""
+        os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait(10)
