@@ -1,6 +1,6 @@
 """What is known of a slot's content, and how well: the grades of rules.md section 2."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -68,7 +68,3 @@ def evidence(machine: Configured, contents: Contents) -> Iterator[Evidence]:
                 )  # fmt: skip
         if slot.fitted is not None and slot.looked:
             yield Evidence(slot, slot.fitted, Grade.DELIVERED, boots=slot.id == machine.machine.boot_slot)
-
-
-def of_grade(found: Sequence[Evidence], *grades: Grade) -> list[Evidence]:
-    return [e for e in found if e.grade in grades]

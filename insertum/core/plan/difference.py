@@ -4,7 +4,6 @@ still be the plan of best value. The snapshot itself is never rewritten."""
 from collections.abc import Iterator, Sequence
 
 from ..base import Frozen, money
-from ..fit.judge import judge_build
 from .answer import candidate_of
 from .beside import best, numbers
 from .planner import Planner
@@ -91,17 +90,4 @@ def _instead(planner: Planner, chosen: PlanPoint) -> str:
     what = "; ".join(f"{c.slot_name}: {c.part_name}" for c in today.changes) or "nothing is bought"
     return (
         f"Best value today: {what}, {money(today.cost_minor, planner.terms.currency)} for {today.benefit:+.1f} points."
-    )
-
-
-def unfit(planner: Planner, chosen: PlanPoint) -> tuple[str, ...]:
-    """What stands against a build under today's knowledge, in its rules' words."""
-    build = planner.build
-    for c in chosen.changes:
-        part = planner.market.by_number.get(c.part)
-        found = candidate_of(planner, c.slot, part, c.shelf) if part is not None else None
-        build = build.with_part(c.slot, part, found.accessories if found else ())
-    changed = {c.slot for c in chosen.changes}
-    return tuple(
-        f.says for s, j in judge_build(build).items() if s in changed for f in j.findings if not f.verdict.usable
     )

@@ -26,11 +26,12 @@ def for_owner(plan: PlanPoint, currency: str) -> str:
         said.append(
             f"Not everything is known of {_and([u[0].lower() + u[1:] for u in unsure])}: it may gain more than this says."
         )
-    usual = [c.slot_name for c in plan.changes if c.short == "taken as usual"]
+    usual = [c for c in plan.changes if c.short == "taken as usual"]
     if usual:
-        said.append(
-            f"Unproven until it is tried: {_and(usual)}. The old part is kept, with the right to return the new one."
-        )
+        said.append(f"Unproven until it is tried: {_and([c.slot_name for c in usual])}.")
+        said.append("What goes in there is bought with the right to return it.")
+    if any(c.takes_out for c in usual):
+        said.append("What comes out there is kept until then.")
     sums = [f"parts {money(plan.parts_minor + plan.accessories_minor, currency)}"]
     if plan.consumables_minor:
         sums.append(f"consumables {money(plan.consumables_minor, currency)}")
