@@ -42,3 +42,8 @@ class Server:
         """As a power cut ends it: the master and its workers at once."""
         os.killpg(self.process.pid, signal.SIGKILL)
         self.process.wait(10)
+
+    def add_person(self, name: str, password: str) -> None:
+        """A second person of the workshop."""
+        code = f"from django.contrib.auth.models import User; User.objects.create_user({name!r}, password={password!r})"
+        subprocess.run([sys.executable, ROOT / "manage.py", "shell", "-v0", "-c", code], env=self.env, check=True)

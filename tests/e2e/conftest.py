@@ -31,10 +31,10 @@ def base_url() -> str:
     return BASE
 
 
-def sign_in(context: BrowserContext) -> Page:
+def sign_in(context: BrowserContext, name: str = "bench") -> Page:
     page = context.new_page()
     page.goto("/")
-    page.get_by_label("Name").fill("bench")
+    page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill("saltmarsh")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="What is on the benches")).to_be_visible()

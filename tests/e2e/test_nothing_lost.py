@@ -70,6 +70,49 @@ def test_two_people_on_one_field_both_keep_their_words(desk: Page) -> None:
     other.context.close()
 
 
+def test_what_one_person_typed_waits_for_them_while_another_is_signed_in(desk: Page, server: Server) -> None:
+    """A shared browser: in a second tab somebody signs out and somebody else in, under the first tab's hands."""
+    server.add_person("anna", "saltmarsh")
+    desk.goto("/jobs/147/intake")
+    title = desk.get_by_label("In a few words")
+    expect(title).not_to_have_value("")
+    stood = title.input_value()
+    second = desk.context.new_page()
+    second.goto("/jobs")
+    second.get_by_title("Sign out").click()
+    second = sign_in(desk.context, "anna")
+    title.fill("typed as bench")
+    expect(desk.get_by_title("Sign out")).to_have_text("anna")  # the first tab has noticed
+    expect(title).to_have_value(stood)
+    second.goto("/jobs/147/intake")
+    expect(second.get_by_label("In a few words")).to_have_value(stood)
+    second.get_by_title("Sign out").click()
+    expect(second.get_by_label("Password")).to_be_visible()
+    first = sign_in(desk.context)
+    first.goto("/jobs/147/intake")
+    expect(first.get_by_label("In a few words")).to_have_value("typed as bench")
+    saved(first)
+
+
+def test_what_the_server_breaks_over_stays_beside_the_job(desk: Page) -> None:
+    desk.goto("/jobs/148/intake")
+    desk.route(
+        "**/edits",
+        lambda r: r.fulfill(status=500, body="") if "not taken" in (r.request.post_data or "") else r.continue_(),
+    )
+    desk.get_by_label("Warranty").fill("not taken")
+    desk.get_by_label("Recovery key with").fill("behind it")
+    expect(desk.get_by_role("status").first).to_have_text("1 not saved", timeout=20_000)
+    desk.reload()
+    expect(desk.get_by_role("alert")).to_contain_text("not taken")
+    expect(desk.get_by_label("Recovery key with")).to_have_value("behind it")
+    desk.unroute("**/edits")
+    desk.get_by_role("button", name="Try again").click()
+    saved(desk)
+    expect(desk.get_by_role("alert")).to_have_count(0)
+    expect(desk.get_by_label("Warranty")).to_have_value("not taken")
+
+
 def test_bad_files_say_what_is_wrong_and_change_nothing(desk: Page, tmp_path: Path) -> None:
     def upload(name: str, data: bytes) -> None:
         path = tmp_path / name

@@ -35,8 +35,10 @@ export function JobFrame() {
     <div className="print-block flex min-h-0 flex-1">
       <Spine view={view} number={number} />
       <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
-        <Conflicts />
-        <Asides />
+        <div className="no-print sticky -top-3.5 z-10">
+          <Conflicts />
+          <Asides />
+        </div>
         {undo.error && <ErrorNote error={undo.error} />}
         {view.job.stopped && <Stop view={view} />}
         <Outlet />

@@ -72,11 +72,20 @@ export function TopFrame({ who }: { who: string }) {
 }
 
 function Saved() {
-  const { waiting, offline, saved } = useOutbox()
-  const says = offline ? `${waiting} waiting for the server` : waiting ? 'Saving' : saved ? 'Saved' : ''
+  const { waiting, offline, saved, aside } = useOutbox()
+  const wrong = offline || aside.length > 0
+  const says = offline
+    ? `${waiting} waiting for the server`
+    : waiting
+      ? 'Saving'
+      : aside.length
+        ? `${aside.length} not saved`
+        : saved
+          ? 'Saved'
+          : ''
   return (
-    <span role="status" className={`text-[12.5px] ${offline ? 'text-refused font-semibold' : 'text-ink-2'}`}>
-      {says}
+    <span role="status" className={`text-[12.5px] ${wrong ? 'text-refused font-semibold' : 'text-ink-2'}`}>
+      {aside.length && !offline && !waiting ? <NavLink to={`/jobs/${aside[0]!.job}`}>{says}</NavLink> : says}
     </span>
   )
 }
