@@ -6,7 +6,9 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import ROOT, saved
+from tests.served import ROOT
+
+from .conftest import saved
 
 VIEWS = ["/jobs", "/machines", "/machines/veyra-strand-15/mk2-rill-430", "/machines/edit?copy=halden-tern-13", "/parts", "/parts/shelf",
          "/parts/QK2-1T0-80M", "/gauges", "/triage", "/rules", "/sightings"] + [
