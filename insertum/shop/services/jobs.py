@@ -1,9 +1,10 @@
 """Jobs: list, open, start, import, and lay one out on the desk."""
 
 from datetime import date
+from typing import Any
 
 from django.db import transaction
-from django.db.models import Count, F, Max, Q
+from django.db.models import Count, F, Max, Q, QuerySet
 
 from ...core.base import Frozen, InputError
 from ...core.find import job_number
@@ -73,14 +74,20 @@ def page_of(text: str = "", which: str = "open", sort: str = "due", page: int = 
     wanted = folded(text)
     if wanted:
         machines = {m.id for m, c in known if wanted in folded(f"{m.maker} {c.name}")}
-        rows = rows.filter(Q(words__contains=wanted) | Q(machine__in=machines))
-    total = rows.count()
+        rows = rows.filter(pk__in=_keys(Q(words__contains=wanted) | Q(machine__in=machines)))
+    counted = models.Job.objects.filter(closed=False).aggregate(
+        open=Count("pk"), waiting=Count("pk", filter=~Q(waits_for=""))
+    )
+    total = counted["open"] if which == "open" and not wanted else rows.count()
     pages = max(1, -(-total // PAGE))
     page = min(max(1, page), pages)
     columns = [f for f in JobLine.model_fields if f not in ("machine", "wish")]
-    found = rows.order_by(*SORTS.get(sort, SORTS["due"])).values(*columns, "machine", "wish_come")[
-        (page - 1) * PAGE : page * PAGE
-    ]
+    # Sorted by keys alone, which an index answers: a row is read for what is shown, its long document passed over.
+    keys = list(
+        rows.order_by(*SORTS.get(sort, SORTS["due"])).values_list("pk", flat=True)[(page - 1) * PAGE : page * PAGE]
+    )
+    shown = models.Job.objects.filter(pk__in=keys).order_by().values("pk", *columns, "machine", "wish_come")
+    found = sorted(shown, key=lambda row: keys.index(row["pk"]))
     lines = tuple(
         JobLine(
             **{c: row[c] for c in columns if c != "due"},
@@ -90,16 +97,18 @@ def page_of(text: str = "", which: str = "open", sort: str = "due", page: int = 
         )
         for row in found
     )
-    counted = models.Job.objects.filter(closed=False).aggregate(
-        open=Count("pk"), waiting=Count("pk", filter=~Q(waits_for=""))
-    )
     return JobPage(jobs=lines, total=total, page=page, pages=pages, **counted)  # fmt: skip
+
+
+def _keys(wanted: Q) -> QuerySet[models.Job, Any]:
+    """Keys of jobs by what is searched for: the index answers it alone, whatever their order, and no row is read."""
+    return models.Job.objects.filter(wanted).order_by().values_list("pk", flat=True)
 
 
 def names(text: str) -> list[tuple[int, str, str]]:
     """Number, title and customer of the jobs a text may mean: no job's document is read for a list."""
     wanted = folded(text)
-    rows = models.Job.objects.filter(words__contains=wanted) if wanted else models.Job.objects.none()
+    rows = models.Job.objects.filter(pk__in=_keys(Q(words__contains=wanted))) if wanted else models.Job.objects.none()
     number = job_number(text)
     if number is not None:
         rows = rows | models.Job.objects.filter(number=number)

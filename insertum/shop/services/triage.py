@@ -49,4 +49,4 @@ def remove_complaint(slug: str) -> None:
 
 def outcomes() -> dict[str, Tried]:
     """How often each free cause was it, over all jobs."""
-    return tried(models.Job.objects.exclude(tried={}).values_list("tried", flat=True))
+    return tried(models.Job.objects.exclude(tried={}).order_by().values_list("tried", flat=True))
