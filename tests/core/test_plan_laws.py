@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from insertum.core.plan.answer import answer
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest
 
@@ -61,6 +62,33 @@ def test_scaled_weights_give_the_same_plans(request: PlanRequest, factor: float)
     needs = tuple(n.model_copy(update={"weight": n.weight * factor}) for n in request.needs)
     (_, one), (_, other) = best(request), best(request.model_copy(update={"needs": needs}))
     assert one.option.order == other.option.order
+
+
+@tried
+@given(requests(), st.lists(st.sampled_from([0.5, 1, 2, 7.5]), min_size=9, max_size=9))
+def test_a_moved_weight_says_what_a_planner_of_its_own_says(request: PlanRequest, weights: list[float]) -> None:
+    planner = Planner(request)
+    first = answer(planner)
+    needs = tuple(n.model_copy(update={"weight": w}) if n.weight_units else n for n, w in zip(request.needs, weights, strict=False))  # fmt: skip
+    moved = request.model_copy(update={"needs": needs})
+    again = planner.weighing(moved)
+    assert again is not None and answer(again) == answer(Planner(moved))
+    assert answer(planner) == first  # and the one it came from stays as it was
+
+
+@tried
+@given(requests())
+def test_choices_are_kept_for_other_weights_and_for_nothing_else(request: PlanRequest) -> None:
+    planner = Planner(request)
+    need, *rest = request.needs
+    for other in (
+        need.model_copy(update={"weight": 0.0 if need.weight_units else 1.0}),
+        need.model_copy(update={"ceiling": need.ceiling + 1}),
+        need.model_copy(update={"growth_percent": 7.0}),
+    ):
+        assert planner.weighing(request.model_copy(update={"needs": (other, *rest)})) is None
+    assert planner.weighing(under(request, threshold=request.terms.threshold + 0.1)) is None
+    assert planner.weighing(request.model_copy(update={"parts": request.parts[1:]})) is None
 
 
 @tried

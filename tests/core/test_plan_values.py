@@ -11,8 +11,10 @@ from insertum.core.base import InputError
 from insertum.core.intake.triage import Triage
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job
-from insertum.core.plan.answer import own, plan
+from insertum.core.machine.attribute import attributes_of
+from insertum.core.plan.answer import answer, own, plan
 from insertum.core.plan.beside import enters_at, falls_above, weight_bounds
+from insertum.core.plan.candidates import question
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.detail import detail, factory
 from insertum.core.plan.difference import difference
@@ -592,6 +594,29 @@ def test_a_chosen_plan_is_told_what_has_changed_since() -> None:
     assert any("was to come out" in x for x in difference(Planner(differs), chosen).lines)
 
 
+def test_what_is_asked_of_a_part_is_asked_in_the_words_of_its_kind() -> None:
+    """A memory module's generation is no question, a drive's is: whatever is first on the list, the drive is asked."""
+    drive, bay, module = made.drive("ND", 100), made.bay_drive("BD", 100), made.module("M")
+    market = Planner(request([module, bay, drive], [])).market
+    for name in {n for p in (drive, bay, module) for n in attributes_of(type(p))}:
+        for about in (None, drive, bay, module):
+            asked = question(made.build(), f"part.{name}", market, about)
+            kinds = {type(p) for p in (drive, bay, module) if name in attributes_of(type(p))}
+            mine = type(about) if type(about) in kinds else None
+            assert asked.label in {attributes_of(k)[name].label for k in ({mine} if mine else kinds)}
+
+
+def test_questions_of_a_plan_are_asked_of_the_parts_they_can_be_asked_of() -> None:
+    """The plan buys a drive nobody knows the generation of and a module beside it: one question, and its minutes once."""
+    unsure = made.drive("ND", 4000, generation=None)
+    asked = request([SIXTEEN, unsure], [MEMORY, SPACE, SPEED], use={"used_gb": 100}, fitted={"drive-1": made.drive("OD", None, capacity_gb=120, read_mb_s=500, generation=1)})  # fmt: skip
+    answer = plan(asked)
+    asks = [q for w in answer.waiting for q in w.questions if q.attribute == "part.generation"]
+    assert asks and {q.label.split(":")[0] for q in asks} == {"ND"}
+    for w in answer.waiting:
+        assert w.minutes == sum(q.minutes for q in w.questions)
+
+
 def test_a_factory_option_against_parts() -> None:
     planner = Planner(request([SIXTEEN], [MEMORY]))
     assert "€ 30.00, € 20.00 less than the factory asks" in factory(planner, MEMORY.kind, 24, 5000)
@@ -602,12 +627,27 @@ def test_a_factory_option_against_parts() -> None:
 TRIAGE = made.DEMO.parents[1] / "shop/data/triage.json"
 
 
-def demo_plan(number: int) -> Plan:
+def demo_request(number: int) -> PlanRequest:
     entry = next(e for e in json.loads((made.DEMO / "jobs.json").read_text()) if e["job"]["number"] == number)
     job = Job.model_validate(entry["job"])
     parts = read_csv((made.DEMO / "parts.csv").read_text())
     complaints = Triage.model_validate_json(TRIAGE.read_text()).by_id()
-    return plan(Desk(job, made.demo_machine(job.identify.machine), parts, complaints).request())
+    return Desk(job, made.demo_machine(job.identify.machine), parts, complaints).request()
+
+
+def demo_plan(number: int) -> Plan:
+    return plan(demo_request(number))
+
+
+@pytest.mark.parametrize("number", [147, 148, 154, 158, 159, 160, 161, 163, 164])
+def test_a_weight_moved_on_a_demo_job_says_what_a_planner_of_its_own_says(number: int) -> None:
+    asked = demo_request(number)
+    planner = Planner(asked)
+    for step in (0.5, 3):
+        needs = tuple(n.model_copy(update={"weight": n.weight + step * (i + 1)}) if n.weight_units else n for i, n in enumerate(asked.needs))  # fmt: skip
+        moved = asked.model_copy(update={"needs": needs})
+        again = planner.weighing(moved)
+        assert again is not None and answer(again) == plan(moved)
 
 
 @pytest.mark.parametrize(

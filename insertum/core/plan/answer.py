@@ -8,7 +8,7 @@ from ..fit.build import Build
 from ..fit.judge import AS_USUAL, judge, judge_build, kind_fits, kit_for
 from ..machine.part import Fittable
 from . import waits
-from .candidates import Candidate, question
+from .candidates import Candidate, question, tells_of
 from .first import lifts, most_points, said_first
 from .frontier import Point, hull
 from .planner import Planner, Walk
@@ -129,12 +129,16 @@ def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
 # -- what waits ---------------------------------------------------------------------------------------
 class _Minutes(waits.MinutesOf):
     def __init__(self, planner: Planner) -> None:
-        self.planner, self.known = planner, dict[str, int]()
+        self.planner, self.known = planner, dict[tuple[str, type[Fittable] | None], int]()
 
     def __call__(self, q: str, point: Point) -> int:
-        if q not in self.known:
-            self.known[q] = question(self.planner.build, q, self.planner.market).minutes
-        return self.known[q] * max(1, len(_parts_asked(point, q)))
+        return sum(self._of(q, p) for p in _parts_asked(point, q).values() or (None,))
+
+    def _of(self, q: str, about: Fittable | None) -> int:
+        key = q, type(about) if about else None
+        if key not in self.known:
+            self.known[key] = question(self.planner.build, q, self.planner.market, about).minutes
+        return self.known[key]
 
 
 def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
@@ -145,7 +149,7 @@ def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
         c.part.number: c.part
         for choice in point.option.meaning
         for _, c in choice.changes
-        if c and q in c.waits | choice.asks
+        if c and q in c.waits | choice.asks and tells_of(c.part, q.partition(".")[2])
     }
 
 
@@ -173,14 +177,11 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
 
 def questions_of(planner: Planner, name: str, point: Point) -> list[ToSettle]:
     """A question in its own words, once for each part it is asked about."""
-    plain = question(planner.build, name, planner.market)
     about = _parts_asked(point, name)
     if not about:
-        return [plain]
-    return [
-        plain.model_copy(update={"label": f"{p.name}: {plain.label[0].lower()}{plain.label[1:]}"})
-        for p in about.values()
-    ]
+        return [question(planner.build, name, planner.market)]
+    asked = [(p, question(planner.build, name, planner.market, p)) for p in about.values()]
+    return [q.model_copy(update={"label": f"{p.name}: {q.label[0].lower()}{q.label[1:]}"}) for p, q in asked]
 
 
 def _visit(planner: Planner, questions: Sequence[str] | frozenset[str]) -> int:

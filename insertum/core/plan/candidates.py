@@ -9,6 +9,7 @@ from ..fit.build import Build
 from ..fit.engine import words_of
 from ..fit.memo import Bench
 from ..kinds.all import KINDS
+from ..machine.attribute import attributes_of
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
 from ..machine.shape import Slot
 from ..verdict import Verdict
@@ -194,8 +195,13 @@ def link_class(part: M2Drive | BayDrive) -> tuple[Any, ...]:
     return (part.form, part.interface, part.generation, part.lanes, tuple(sorted(part.keys or ())))
 
 
-def question(build: Build, place: str, market: Market) -> ToSettle:
-    """One place to look at, in its own words."""
+def tells_of(part: Fittable, name: str) -> bool:
+    """Is this something a part of its kind can be asked about?"""
+    return name == "drivers" or name in attributes_of(type(part))
+
+
+def question(build: Build, place: str, market: Market, about: Fittable | None = None) -> ToSettle:
+    """One place to look at, in its own words; what is asked of parts on sale in the words of ``about``'s kind."""
     where, _, name = place.partition(".")
     if place == AS_USUAL:
         return ToSettle(
@@ -207,8 +213,8 @@ def question(build: Build, place: str, market: Market) -> ToSettle:
             attribute=place, label="how much of the drives is used", minutes=1,
             how="Read it from the running system, or ask the owner.",
         )  # fmt: skip
-    some = next((p for p in market.parts if name in type(p).model_fields), None) if where == "part" else None
-    part = some or next(iter(market.parts), None)
+    asked = (p for p in (about, *market.parts) if p is not None)
+    part = next((p for p in asked if where != "part" or tells_of(p, name)), None)
     assert part is not None, "a question comes from a part"
     label, how, minutes = words_of(build.known, part, (where, name))
     known_place = where in build.known.slots or where in ("memory", "boot")

@@ -89,7 +89,7 @@ def _reason(planner: Planner, chosen: Point, s: beside.Single) -> str:
     """The one reason: what it waits for, the budget, a part that does the same, or that it gains too little beside."""
     currency, budget = planner.terms.currency, planner.terms.budget_minor
     if s.choice.waits:
-        asked = [question(planner.build, q, planner.market).label for q in sorted(s.choice.waits)]
+        asked = [question(planner.build, q, planner.market, s.part).label for q in sorted(s.choice.waits)]
         return f"waits for {'; '.join(asked)}"
     if budget is not None and s.cost > budget:
         return f"{money(s.cost - budget, currency)} over the budget, by itself"

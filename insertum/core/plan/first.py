@@ -133,5 +133,5 @@ def most_points(planner: Planner) -> float:
         for c in g.choices:
             for e in c.effects:
                 for n, change in zip(e.needs, e.changes, strict=True):
-                    most[n.id] = max(most.get(n.id, 0.0), n.weight_units * float(max(change)))
+                    most[n.id] = max(most.get(n.id, 0.0), planner.units[n.id] * float(max(change)))
     return 100 * sum(most.values()) / planner.weight if planner.weight else 0.0

@@ -154,6 +154,22 @@ class Planner:
         other.__dict__.update({n: self.__dict__[n] for n in ("groups", "scale", "grown_scale")})
         return other
 
+    def weighing(self, request: PlanRequest) -> "Planner | None":
+        """A planner of a request that differs from this one's in weights alone, without making the choices anew; None
+        where it differs in more, or where another need has a weight at all."""
+        if _unweighed(request) != _unweighed(self.request):
+            return None
+        other = copy(self)
+        other.request = request
+        mine = {n.id for n in self.needs}
+        other.needs = tuple(n for n in request.needs if n.id in mine)
+        other.unmeasured = tuple(n for n in request.needs if n.id in {u.id for u in self.unmeasured})
+        other.stage = self.stage.weighing(other.needs)
+        other.weight = other.stage.weight
+        other.units = {n.id: n.weight_units for n in other.needs}
+        other._weighed = {}
+        return other
+
     def weighed(self, e: Effect) -> Weighed:
         found = self._weighed.get(id(e))
         if found is None:
@@ -353,3 +369,8 @@ def _with_faults(c: Choice, faults: Sequence[Need]) -> Choice:
     replaced = {slot for slot, part in c.changes if part}
     effects = tuple(fault(n, n.slot in replaced) for n in faults)
     return replace(c, effects=c.effects + effects, grown=c.grown + effects)
+
+
+def _unweighed(request: PlanRequest) -> PlanRequest:
+    needs = tuple(n.model_copy(update={"weight": float(n.weight_units > 0)}) for n in request.needs)
+    return request.model_copy(update={"needs": needs})

@@ -2,6 +2,7 @@
 
 from collections import deque
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -70,6 +71,13 @@ class Stage:
         self._opens: dict[str, int] = {}
         self._judges: dict[tuple[str, ...], Judges] = {}
         self._effects: dict[Any, tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]] = {}
+
+    def weighing(self, needs: Sequence[Need]) -> "Stage":
+        """The same stage with other weights of the same needs; what was made on it stays and is shared."""
+        other = copy(self)
+        other.needs, other.weight = tuple(needs), sum(n.weight_units for n in needs)
+        other.grown_needs = tuple(n.grown(self.use.growth_percent, self.use.years) for n in needs)
+        return other
 
     def judges(self, slots: Sequence[Slot]) -> Judges:
         """The judges of slots that are decided together: each part is put before them once."""

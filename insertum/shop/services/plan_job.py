@@ -26,6 +26,7 @@ from .. import models
 from .answers import answered
 from .edit_job import write_all
 from .jobs import desk_of, job_of
+from .planners import planners
 from .workshop import workshop
 
 
@@ -59,7 +60,7 @@ def planned(number: int) -> Planned:
 
 
 def _planned(desk: Desk) -> Planned:
-    planner = Planner(desk.request())
+    planner = planners.of(desk.request())
     mine = None
     if desk.build.changed():
         point, against = own(planner, desk.build)
