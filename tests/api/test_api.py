@@ -195,6 +195,24 @@ def test_a_name_with_letters_beyond_ascii_is_told_in_percent_signs(db) -> None:
     assert answer.status_code == 200
 
 
+@pytest.mark.parametrize("said", [{"floor": 0}, {"floor": 9, "comfort": 8}, {"ceiling": 1e300}])
+def test_a_need_that_cannot_be_is_refused_and_intake_stays_open(client, said: dict) -> None:
+    """Kept, it would leave Intake and Plan of this job without an answer for ever."""
+    refused = edit(client, 148, "/intake/needs/memory_capacity", said)
+    assert refused["status"] == 400 and "memory_capacity" in refused["where"]
+    assert (
+        edit(client, 148, "/intake/needs/memory_capacity", {"floor": 900})["status"] == 200
+    )  # what is derived makes room
+    for station in ("intake", "plan"):
+        assert client.get(f"/api/jobs/148/{station}").status_code == 200
+
+
+def test_a_fault_is_no_factory_option(client) -> None:
+    body = {"kind": "fault", "figure": 1, "price_minor": 0}
+    answer = client.post("/api/jobs/148/plan/factory", body, content_type="application/json")
+    assert answer.status_code == 400 and "factory" in answer.json()["what"]
+
+
 def test_two_people_both_keep_their_words(client, colleague) -> None:
     edit(client, 147, "/intake/notes", "mine", base="")
     clash = edit(colleague, 147, "/intake/notes", "theirs", base="")

@@ -1,7 +1,7 @@
 """Intake, identify, access, bench sheet, gates, proof and edits, on the demo machines."""
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from insertum.core.base import InputError
@@ -86,6 +86,51 @@ def test_needs_follow_use_complaint_observation_and_edit() -> None:
     own = {n.kind: n.weight for n in derive_needs(Intake(), False)}
     assert own[NeedKind.MEMORY_THROUGHPUT] == 0  # graphics have their own memory
     assert NeedKind.FAULT in found(fault_slot="drive-1")
+
+
+@pytest.mark.parametrize(
+    ("said", "figures"),
+    [  # free space for the office: 40, 150, 400
+        ({}, (40, 150, 400)),
+        ({"floor": 100}, (100, 150, 400)),
+        ({"floor": 150}, (150, 195, 400)),  # 1.3 of it
+        ({"floor": 400}, (400, 520, 800)),  # and twice
+        ({"comfort": 30}, (30 / 1.3, 30, 400)),
+        ({"comfort": 520}, (40, 520, 800)),
+        ({"ceiling": 150}, (40, 97.5, 150)),
+        ({"ceiling": 26}, (13, 16.9, 26)),
+        ({"floor": 200, "ceiling": 300}, (200, 260, 300)),  # 1.3 of the floor
+        ({"floor": 200, "ceiling": 250}, (200, 225, 250)),  # which leaves no room for it: half way
+        ({"floor": 1, "comfort": 2, "ceiling": 3}, (1, 2, 3)),
+    ],
+)
+def test_what_a_job_says_of_a_need_stands_and_the_rest_makes_room(said: dict, figures: tuple) -> None:
+    need = next(
+        n for n in derive_needs(Intake(needs={"drive_space": NeedEdit(**said)}), True) if n.kind == "drive_space"
+    )
+    assert (need.floor, need.comfort, need.ceiling) == pytest.approx(figures)
+
+
+@given(
+    st.lists(st.none() | st.floats(0.01, 1e6), min_size=3, max_size=3), st.none() | st.floats(0.1, 512),
+    st.sampled_from(sorted(PRESETS)), st.none() | st.floats(0, 16000),
+)  # fmt: skip
+def test_no_figure_a_job_can_hold_makes_its_needs_fall(said, peak, use, used) -> None:
+    floor, comfort, ceiling = said
+    known = [x for x in said if x is not None]
+    assume(all(a * 1.0001 < b for a, b in zip(known, known[1:], strict=False)))
+    edit = NeedEdit(floor=floor, comfort=comfort, ceiling=ceiling)
+    needs = derive_needs(
+        Intake(use=use, peak_memory_gb=peak, used_gb=used, needs=dict.fromkeys(PRESETS[use].needs, edit)), True
+    )
+    for n in needs:  # made at all, so they rise; and what was said is what they are
+        assert all(x is None or x == y for x, y in zip(said, (n.floor, n.comfort, n.ceiling), strict=True))
+
+
+@pytest.mark.parametrize("said", [{"floor": 0}, {"floor": -1}, {"floor": 5, "comfort": 5}, {"floor": 9, "ceiling": 8}, {"comfort": 1e7}, {"ceiling": float("nan")}])  # fmt: skip
+def test_figures_no_need_can_have_are_refused_when_they_are_said(said: dict) -> None:
+    with pytest.raises(ValueError):
+        NeedEdit(**said)
 
 
 def test_the_shipped_triage_has_twenty_complaints_with_free_causes_and_counts_what_helped() -> None:

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..base import Frozen
 from ..plan.need import Need, NeedKind
@@ -12,15 +12,25 @@ from .load import LoadSays
 from .presets import GROWTH_PERCENT, PRESETS, Preset
 from .triage import Complaint
 
+#: More than any measure of a laptop in any need's unit.
+_MOST = 1_000_000
+
 
 class NeedEdit(Frozen):
-    """A change to a derived need: any figure left out stays as derived."""
+    """A change to a derived need: any figure left out stays as derived, as far as what is said leaves room for it."""
 
-    floor: float | None = None
-    comfort: float | None = None
-    ceiling: float | None = None
+    floor: float | None = Field(None, gt=0, le=_MOST)
+    comfort: float | None = Field(None, gt=0, le=_MOST)
+    ceiling: float | None = Field(None, gt=0, le=_MOST)
     weight: float | None = Field(None, ge=0, le=100)
     growth_percent: float | None = Field(None, ge=0, le=100)
+
+    @model_validator(mode="after")
+    def _rising(self) -> "NeedEdit":
+        said = [x for x in (self.floor, self.comfort, self.ceiling) if x is not None]
+        if not all(a < b for a, b in zip(said, said[1:], strict=False)):
+            raise ValueError("a need rises: floor below comfort below ceiling")
+        return self
 
 
 class Intake(Frozen):
@@ -89,14 +99,8 @@ def derive_needs(
             floor, comfort, ceiling, set_by = peak, peak * 1.3, peak * 2, "observed peak use"
         edit = intake.needs.get(kind)
         if edit:
-            floor, comfort, ceiling, weight = (
-                edited if edited is not None else derived
-                for edited, derived in zip(
-                    (edit.floor, edit.comfort, edit.ceiling, edit.weight),
-                    (floor, comfort, ceiling, weight),
-                    strict=True,
-                )
-            )
+            floor, comfort, ceiling = _edited(edit, floor, comfort, ceiling)
+            weight = edit.weight if edit.weight is not None else weight
             set_by = "this job"
         growth = edit.growth_percent if edit else None
         needs.append(
@@ -118,3 +122,19 @@ def derive_needs(
             )
         )
     return tuple(needs)
+
+
+def _edited(edit: NeedEdit, floor: float, comfort: float, ceiling: float) -> tuple[float, float, float]:
+    """The three figures with what the job says of them. What it says stands; a derived one that would break the rise
+    makes room by the same shares a peak is given, 1.3 of the floor and twice of it, or half way where that is too far."""
+    if edit.comfort is not None:
+        comfort = edit.comfort
+    elif edit.floor is not None and edit.floor >= comfort:
+        comfort = edit.floor * 1.3
+    elif edit.ceiling is not None and edit.ceiling <= comfort:
+        comfort = edit.ceiling * 0.65
+    if edit.floor is not None and edit.ceiling is not None and not edit.floor < comfort < edit.ceiling:
+        comfort = (edit.floor + edit.ceiling) / 2
+    floor = edit.floor if edit.floor is not None else floor if floor < comfort else comfort / 1.3
+    ceiling = edit.ceiling if edit.ceiling is not None else ceiling if comfort < ceiling else comfort / 0.65
+    return floor, comfort, ceiling

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
-from ..base import money
+from ..base import InputError, money
 from . import beside
 from .candidates import question
 from .frontier import Point, cheapest, frontier
@@ -160,6 +160,8 @@ def wish_is_in(request: PlanRequest, number: str) -> bool:
 
 def factory(planner: Planner, kind: NeedKind, figure: float, price_minor: int) -> str:
     """A factory option against the same capacity bought as parts, in one sentence."""
+    if kind is NeedKind.FAULT:
+        raise InputError("a fault is no option of a factory", "kind", "Name memory, space, speed, radio or runtime.")
     groups = planner.settled(planner.full_groups)
     i = next((i for i, g in enumerate(groups) if any(kind in c.physical for c in g)), None)
     unit, currency = UNITS[kind].split()[0], planner.terms.currency

@@ -77,24 +77,11 @@ def _all(
         tick = ticks.get(step, Tick(at=done[step]))
         way, _, what = step.partition(":")
         where = tick.slot_name or what
+        moved = {"slot": what, "number": tick.number, "at": tick.at, "who": tick.who}
         if way == "out":
-            yield Event(
-                what="removed",
-                says=f"{tick.part or 'What was in it'} out of {where}",
-                slot=what,
-                number=tick.number,
-                at=tick.at,
-                who=tick.who,
-            )
+            yield Event(what="removed", says=f"{tick.part or 'What was in it'} out of {where}", **moved)
         elif way == "in":
-            yield Event(
-                what="fitted",
-                says=f"{tick.part or 'A part'} into {where}",
-                slot=what,
-                number=tick.number,
-                at=tick.at,
-                who=tick.who,
-            )
+            yield Event(what="fitted", says=f"{tick.part or 'A part'} into {where}", **moved)
         elif way == "task":
             yield Event(what="task", says=tick.text.rstrip(".") or what, at=tick.at, who=tick.who)
     out = {step.partition(":")[2] for step in done if step.startswith("out:")}

@@ -4344,7 +4344,7 @@ export interface components {
         };
         /**
          * NeedEdit
-         * @description A change to a derived need: any figure left out stays as derived.
+         * @description A change to a derived need: any figure left out stays as derived, as far as what is said leaves room for it.
          */
         NeedEdit: {
             /** Floor */

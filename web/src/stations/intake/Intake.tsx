@@ -83,7 +83,7 @@ export function Intake() {
           <Purchase data={data} />
           <section className="card p-3">
             <h2 className="mb-1">Needs that follow, and who set them</h2>
-            <Needs needs={data.needs} today={data.today} />
+            <Needs needs={data.needs} today={data.today} figures />
           </section>
           <GoOn to="identify" label="Go on to Identify" />
         </div>

@@ -2,7 +2,7 @@ import { scaleLinear } from 'd3-scale'
 import type { Schemas } from '../../api/client'
 import { Tip } from '../../ui/basics'
 import { money } from '../../words'
-import { stanceName } from './rows'
+import { named, stanceName } from './rows'
 
 type Tread = Schemas['Tread']
 const W = 560
@@ -70,7 +70,7 @@ export function Ladder({
           points gained, of 100
         </text>
         {treads.map((t, i) => (
-          <TreadShape key={i} tread={t} x={x} y={y} years={years} />
+          <TreadShape key={i} place={i + 1} tread={t} x={x} y={y} years={years} />
         ))}
         {budget !== null && (
           <g>
@@ -82,6 +82,14 @@ export function Ladder({
         )}
         {start < 0 && <circle cx={x(start)} cy={BOX.bottom} r={3} className="fill-copper" />}
       </svg>
+      <ol className="text-ink-2 flex flex-wrap gap-x-3 px-3 pb-2 text-[12px]" aria-label="Treads, steepest first">
+        {named(treads, years).map((t, i) => (
+          <li key={i} className={treads[i]!.chosen ? 'text-ink' : ''}>
+            <span className="num">{i + 1}</span> {t.label}
+            {t.stances && <span className="text-seats font-semibold"> ▾ {t.stances}</span>}
+          </li>
+        ))}
+      </ol>
     </div>
   )
 }
@@ -91,7 +99,19 @@ const short = (text: string, width: number) =>
 
 type Scale = ReturnType<typeof scaleLinear<number>>
 
-function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scale; years: number }) {
+function TreadShape({
+  place,
+  tread: t,
+  x,
+  y,
+  years,
+}: {
+  place: number
+  tread: Tread
+  x: Scale
+  y: Scale
+  years: number
+}) {
   const stances = (t.stances ?? []).map((s) => stanceName(s, years))
   const left = x(t.from_minor)
   const width = Math.max(2, x(t.cost_minor) - left)
@@ -118,6 +138,11 @@ function TreadShape({ tread: t, x, y, years }: { tread: Tread; x: Scale; y: Scal
         {!!stances.length && width > 62 && room > 62 + lines && (
           <text x={left + 6} y={top + 22} className="fill-seats text-[11.5px] font-semibold">
             {short(stances.join(', '), width)}
+          </text>
+        )}
+        {width >= 9 && (
+          <text x={left + width / 2} y={BOX.bottom - 5} textAnchor="middle" className="fill-ink-2 num text-[11px]">
+            {place}
           </text>
         )}
         {width > 62 && (

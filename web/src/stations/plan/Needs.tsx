@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { NeedBar } from './NeedBar'
-import { ends, figure } from './rows'
+import { asNumber, ends, figure } from './rows'
 
 type NeedView = Schemas['NeedView']
 type State = Schemas['NeedState']
@@ -12,15 +12,18 @@ export function Needs({
   needs,
   today = [],
   after = [],
+  figures = false,
 }: {
   needs: readonly NeedView[]
   today?: readonly State[]
   after?: readonly State[]
+  /** Whether the job may say its own figures here. */
+  figures?: boolean
 }) {
   const asked = needs.filter((n) => n.need.weight)
   const rest = needs.filter((n) => !n.need.weight)
   const row = (n: NeedView) => (
-    <One key={idOf(n.need)} view={n} today={stateOf(n.need, today)} after={stateOf(n.need, after)} />
+    <One key={idOf(n.need)} view={n} today={stateOf(n.need, today)} after={stateOf(n.need, after)} figures={figures} />
   )
   return (
     <div>
@@ -40,22 +43,16 @@ export function Needs({
 const idOf = (need: Schemas['Need']) => (need.slot ? `${need.kind}:${need.slot}` : need.kind)
 const stateOf = (need: Schemas['Need'], states: readonly State[]) => states.find((s) => s.need === idOf(need))
 
-function One({ view: n, today, after }: { view: NeedView; today?: State; after?: State }) {
+function One({ view: n, today, after, figures }: { view: NeedView; today?: State; after?: State; figures: boolean }) {
   const { view } = useJob()
   const edit = useEdit()
   const { need, label, unit } = n
   const fault = need.kind === 'fault'
-  const weigh = (weight: number) => {
-    const path = `/intake/needs/${need.kind}`
-    const was = (at(view?.job, path) ?? {}) as Partial<Schemas['NeedEdit']>
-    edit(path, {
-      floor: was.floor ?? null,
-      comfort: was.comfort ?? null,
-      ceiling: was.ceiling ?? null,
-      growth_percent: was.growth_percent ?? null,
-      weight,
-    })
-  }
+  const path = `/intake/needs/${need.kind}`
+  const was = (at(view?.job, path) ?? {}) as Partial<Schemas['NeedEdit']>
+  const say = (said: Partial<Schemas['NeedEdit']>) =>
+    edit(path, { floor: null, comfort: null, ceiling: null, growth_percent: null, weight: null, ...was, ...said })
+  const weigh = (weight: number) => say({ weight })
   return (
     <div className="border-hair border-t py-1 first:border-t-0">
       <div className="flex items-baseline justify-between gap-2">
@@ -86,7 +83,70 @@ function One({ view: n, today, after }: { view: NeedView; today?: State; after?:
         </span>
         <span>{need.set_by}</span>
       </div>
+      {figures && !fault && (
+        <details className="text-[12px]">
+          <summary className="text-ink-2 cursor-pointer">figures of this job</summary>
+          <div className="grid grid-cols-4 gap-1.5 py-1">
+            {FIGURES.map(([key, name]) => (
+              <Figure
+                key={key}
+                label={`${label}: ${name}`}
+                name={name}
+                unit={key === 'growth_percent' ? '% a year' : unit}
+                said={was[key] ?? null}
+                derived={key === 'growth_percent' ? 'job’s' : figure(need[key])}
+                onSay={(value) => say({ [key]: value })}
+              />
+            ))}
+          </div>
+        </details>
+      )}
     </div>
+  )
+}
+
+const FIGURES = [
+  ['floor', 'floor'],
+  ['comfort', 'comfort'],
+  ['ceiling', 'ceiling'],
+  ['growth_percent', 'grows'],
+] as const
+
+/** One figure of a need; empty, it is as derived. */
+function Figure({
+  label,
+  name,
+  unit,
+  said,
+  derived,
+  onSay,
+}: {
+  label: string
+  name: string
+  unit: string
+  said: number | null
+  derived: string
+  onSay: (value: number | null) => void
+}) {
+  const take = (text: string) => {
+    const value = asNumber(text)
+    if (value !== undefined && value !== said) onSay(value)
+  }
+  return (
+    <label className="text-ink-2">
+      {name}
+      <input
+        key={String(said)}
+        aria-label={`${label}, ${unit}`}
+        title={unit}
+        inputMode="decimal"
+        className="num w-full px-1"
+        defaultValue={said ?? ''}
+        placeholder={derived}
+        onBlur={(e) => take(e.target.value)}
+        onKeyDown={(e) => e.key === 'Enter' && take(e.currentTarget.value)}
+      />
+    </label>
   )
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { ends, inOneLine, planRows } from './rows'
+import { asNumber, ends, inOneLine, named, planRows } from './rows'
 
 const plan = (part: string, boot = '', tasks: string[] = []) =>
   ({
@@ -56,4 +56,24 @@ describe('ranges', () => {
   ])('%j %s is %s', (range, unit, text) => expect(ends(range, unit)).toBe(text))
 
   it('says nothing is bought where nothing is', () => expect(inOneLine(plan(''))).toBe('Nothing'))
+})
+
+it('names every tread, and the stances that end on it', () => {
+  const treads = [
+    { label: 'Memory B', stances: [] },
+    { label: 'Drive 1', stances: ['best_value', 'room_for_years'] },
+  ]
+  expect(named(treads as unknown as Schemas['Tread'][], 3)).toEqual([
+    { label: 'Memory B', stances: '' },
+    { label: 'Drive 1', stances: 'Best value, Room for 3 years' },
+  ])
+})
+
+it('reads a figure as it is typed, and tells an empty field from no number', () => {
+  expect(['', ' 12,5 ', '0', 'x', '1e999'].map(asNumber)).toEqual([null, 12.5, 0, undefined, undefined])
+})
+
+it('says once what two stances say of one build', () => {
+  const alike = ['just_enough', 'room_for_years'].map((name) => ({ ...stance(name, plan('A')), says: 'nearest' }))
+  expect(planRows(alike, null, 3)[0]!.says).toEqual(['nearest'])
 })

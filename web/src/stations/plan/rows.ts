@@ -57,7 +57,7 @@ export function planRows(
       rows[at] = {
         ...there,
         names: [...there.names, name],
-        says: [...there.says, s.says],
+        says: [...new Set([...there.says, s.says])],
         against: [...there.against, ...s.against],
       }
     } else {
@@ -93,3 +93,19 @@ export const inOneLine = (p: {
     ...p.changes.map((c) => `${c.slot_name}: ${c.part_name}`),
     ...(p.tasks ?? []).map((t) => (typeof t === 'string' ? t : t.name)),
   ].join('; ') || 'Nothing'
+
+/** A figure as it is typed, decimal comma too; null for an empty field, undefined for what is no number. */
+export function asNumber(text: string): number | null | undefined {
+  const plain = text.trim().replace(',', '.')
+  if (plain === '') return null
+  const value = Number(plain)
+  return Number.isFinite(value) ? value : undefined
+}
+
+/** The treads in order, each with its name and the stances whose plan ends on it. */
+export function named(treads: readonly Schemas['Tread'][], years: number): { label: string; stances: string }[] {
+  return treads.map((t) => ({
+    label: t.label,
+    stances: (t.stances ?? []).map((s) => stanceName(s, years)).join(', '),
+  }))
+}
