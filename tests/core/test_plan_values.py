@@ -80,7 +80,7 @@ def test_what_a_build_measures(kind, figure) -> None:
     ((before, after),) = measure((kind,), build, build, Use()).cases
     assert before[kind] == after[kind] == figure
     with pytest.raises(ValueError, match="not measured"):
-        figures_of(("fault",), Use())
+        figures_of(("fault",), Use(), build)
 
 
 @pytest.mark.parametrize(
@@ -263,6 +263,48 @@ def test_a_runtime_nobody_measured_is_not_stated() -> None:
     answer = plan(request([made.pack("AP-45", 100)], [RUNTIME, MEMORY]))
     assert [n.need for n in answer.today] == ["memory_capacity"]
     assert answer.unmeasured == ("Hours off mains: nobody has measured what the machine draws.",)
+
+
+REACH = Need(kind="radio_reach", floor=10, comfort=40, ceiling=160, weight=1)
+
+
+@pytest.mark.parametrize(
+    ("new", "far", "least", "may"),
+    [
+        # 20 of 10 to 40 Mb/s, half way on a log2 axis: 0.4 + 0.5 × 1/2 = 0.65. No data sheet says a new one carries further.
+        ({"streams": 2}, 20, 0.65, 1.0),
+        ({"streams": 1}, 20, 0.0, 1.0),  # fewer chains may carry less far, or nothing
+        ({"standard": "ac"}, 20, 0.0, 1.0),  # so may an older standard
+        ({"bands": ("5",)}, 20, 0.0, 1.0),  # and a band less
+    ],
+)  # fmt: skip
+def test_how_far_a_radio_carries_is_known_only_of_the_one_that_was_measured(new, far, least, may) -> None:
+    """It sells nothing for certain; a trial is what waits."""
+    old = made.radio("R-OLD", None, standard="ax", streams=2, bands=("2.4", "5"))
+    radio = made.radio("R-NEW", 1000, **({"standard": "ax", "streams": 2, "bands": ("2.4", "5")} | new))
+    answer = plan(request([radio], [REACH], fitted={"radio": old}, use={"far_mbit_s": far}))
+    assert picked(answer) == [] and answer.today[0].today == (far, far)
+    trials = [w for w in answer.waiting if [q.attribute for q in w.questions] == ["trial.reach"]]
+    state = trials[0].plan.needs[0]
+    assert (state.met_after[0], state.met_after[1]) == (pytest.approx(least), pytest.approx(may))
+    assert trials[0].questions[0].how.startswith("Only a trial tells")
+
+
+@pytest.mark.parametrize(("far", "bands", "sold"), [(20, ("2.4", "5"), True), (20, ("5",), False), (8, ("5",), True)])
+def test_a_faster_radio_is_sold_only_where_what_carries_far_today_surely_still_does(far, bands, sold) -> None:
+    """20 Mb/s is above the floor of 10: a radio without 2.4 GHz may carry less. 8 is below it, met by 0.32 of which all
+    may go; 563 to 1873 Mb/s gains 10 × 0.065, which is more."""
+    old = made.radio("R-OLD", None, standard="ac", streams=2, channel_mhz=80, bands=("2.4", "5"))
+    radio = made.radio("R-NEW", 1000, standard="be", streams=2, channel_mhz=160, bands=bands)
+    needs = [RADIO.model_copy(update={"ceiling": 1800, "weight": 10}), REACH]
+    answer = plan(request([radio], needs, {"threshold": 0.1}, fitted={"radio": old}, use={"far_mbit_s": far}))
+    assert bool(picked(answer)) == sold
+
+
+def test_a_reach_nobody_measured_is_not_stated() -> None:
+    answer = plan(request([made.radio("R-NEW", 1000)], [REACH, MEMORY]))
+    assert [n.need for n in answer.today] == ["memory_capacity"]
+    assert answer.unmeasured == ("Radio, far away: nobody has measured what the radio delivers there today.",)
 
 
 def test_a_dead_drive_counts_for_nothing() -> None:

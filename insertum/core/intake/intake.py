@@ -67,6 +67,7 @@ def derive_needs(
     graphics_share: bool | None,
     complaints: Mapping[str, Complaint] | None = None,
     load: LoadSays | None = None,
+    measured_far: bool = False,
 ) -> tuple[Need, ...]:
     """Needs from use, complaints, what was observed, and the job's own edits, in that order.
 
@@ -88,6 +89,8 @@ def derive_needs(
             weight, set_by = 0, "graphics have their own memory"
         if kind is NeedKind.RUNTIME and intake.average_w is None:
             weight, set_by = 0, "draw not measured"
+        if kind is NeedKind.RADIO_REACH and not measured_far:
+            weight, set_by = 0, "not measured far away"
         if kind is NeedKind.MEMORY_CAPACITY and load and load.pages:
             weight, set_by = weight + 1, "it pages"
         if kind is NeedKind.DRIVE_SPACE and used and used * 0.1 > floor:

@@ -227,7 +227,7 @@ class Desk:
             if self.machine and self.job.identify.configuration
             else None
         )
-        return derive_needs(self.job.intake, shared, self.complaints, self.load)
+        return derive_needs(self.job.intake, shared, self.complaints, self.load, self.far_mbit_s is not None)
 
     @cached_property
     def load(self) -> LoadSays:
@@ -243,12 +243,19 @@ class Desk:
         )
 
     @property
+    def far_mbit_s(self) -> float | None:
+        """What the radio delivered at the owner's far place before the work; the last measurement counts."""
+        told = [m for m in self.job.prove.measured if m.what == "radio_far" and m.when == "before"]
+        return told[-1].value if told else None
+
+    @property
     def use(self) -> Use:
         i = self.job.intake
         return Use(
             used_gb=self.load.used_gb,
             router=i.router,
             line_mbit_s=i.line_mbit_s,
+            far_mbit_s=self.far_mbit_s,
             average_mw=round(i.average_w * 1000) if i.average_w else None,
             growth_percent=i.growth_percent,
             years=i.years,

@@ -40,7 +40,7 @@ def answer(planner: Planner) -> Plan:
         stances=picked,
         ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
         waiting=waiting(planner, walk.chosen),
-        unmeasured=tuple(f"{n.label}: nobody has measured what the machine draws." for n in planner.unmeasured),
+        unmeasured=tuple(f"{n.label}: {planner.use.unmeasured(n.kind)}." for n in planner.unmeasured),
         another=other,
     )
 

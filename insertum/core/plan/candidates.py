@@ -13,6 +13,7 @@ from ..machine.attribute import attributes_of
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
 from ..machine.shape import Slot
 from ..verdict import Verdict
+from .measure import TRIAL
 from .request import PlanRequest, Schools, ShelfOffer
 from .result import ToSettle
 
@@ -207,6 +208,11 @@ def question(build: Build, place: str, market: Market, about: Fittable | None = 
         return ToSettle(
             attribute=place, label="taking usual things as usual", minutes=0,
             how="The owner's word: the old part is kept, with the right to return the new one.",
+        )  # fmt: skip
+    if place == TRIAL:
+        return ToSettle(
+            attribute=place, label="how far away it carries", minutes=10,
+            how="Only a trial tells: fit it with the right to return it, and measure at the owner's far place.",
         )  # fmt: skip
     if place == "intake.used_gb":
         return ToSettle(

@@ -20,7 +20,7 @@ from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..verdict import Verdict
 from .candidates import Candidate, link_class
-from .measure import Effect, Measure, Raw, measure
+from .measure import RADIO, Effect, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
 from .stage import Change, Choice, Stage, Step, choice, in_stock, stairs
@@ -264,7 +264,7 @@ class Joint:
         stage = self.stage
         kinds: tuple[NeedKind, ...] = ()
         if isinstance(s, RadioSlot):
-            kinds = (NeedKind.RADIO_THROUGHPUT,)
+            kinds = tuple(k for k in RADIO if k is RADIO[0] or stage.stated((k,)))
         elif isinstance(s, BatterySlot) and self.batteries == 1:
             kinds = (NeedKind.RUNTIME,)
         for change, waits in self._ways(context, s, "", ""):

@@ -17,7 +17,7 @@ from ..fit.inquiry import Outcome, TooMany
 from ..fit.measured import system_rate
 from ..fit.memory import channel_split, running_speed
 from ..fit.views import BuildView, possibilities
-from ..machine.part import BayDrive, M2Drive, Pack
+from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan
 from .need import COMFORT_MET, FLOOR_MET, Need, NeedKind
@@ -28,6 +28,9 @@ Measure = int | float | Fraction
 Figures = Mapping[NeedKind, Measure]
 #: What a need measures when it is at stake: the kinds that share one way of measuring.
 MEMORY = (NeedKind.MEMORY_CAPACITY, NeedKind.MEMORY_THROUGHPUT)
+RADIO = (NeedKind.RADIO_THROUGHPUT, NeedKind.RADIO_REACH)
+#: The question only a trial settles: how far away a new radio still carries.
+TRIAL = "trial.reach"
 #: A pack nobody has seen may hold any amount; a radio nobody knows may be the best there is.
 _ANY_MWH = 10**9
 _LEAST: dict[str, Any] = {"standard": "n", "streams": 1, "channel_mhz": 20, "bands": ("2.4",)}
@@ -110,11 +113,29 @@ def _side(view: BuildView, slot_id: str, card: Any) -> wlan.RadioSide:
     )
 
 
-def _delivers(use: Use) -> Callable[[BuildView], dict[NeedKind, Measure]]:
-    return lambda view: {NeedKind.RADIO_THROUGHPUT: wlan.delivered_mbit_s(mode_of(view, use.router), use.line_mbit_s)}
+def _delivers(use: Use, today: Build) -> Callable[[BuildView], dict[NeedKind, Measure]]:
+    def figures(view: BuildView) -> dict[NeedKind, Measure]:
+        near = wlan.delivered_mbit_s(mode_of(view, use.router), use.line_mbit_s)
+        if use.far_mbit_s is None:
+            return {NeedKind.RADIO_THROUGHPUT: near}
+        return {NeedKind.RADIO_THROUGHPUT: near, NeedKind.RADIO_REACH: _carries(view, today, use.far_mbit_s, near)}
+
+    return figures
 
 
-def figures_of(kinds: Sequence[NeedKind], use: Use) -> Callable[[BuildView], dict[NeedKind, Measure]]:
+def _carries(view: BuildView, today: Build, far: float, near: int) -> float:
+    """What the radio delivers at the owner's far place. Today's was measured there; no data sheet tells what another
+    one does, so it is anything up to what it delivers close by, and only a trial tells. A radio that uses no fewer
+    chains in no older standard on no fewer bands carries no less (the axiom *carries as far*)."""
+    for slot in view.slots:
+        if isinstance(slot, RadioSlot) and str(getattr(view.content(slot.id), "_place", "")).startswith("new "):
+            was, made = today.now(slot.id), getattr(view.content(slot.id), "_part", None)
+            least = far if isinstance(was, Radio) and isinstance(made, Radio) and wlan.no_less(made, was) else 0.0
+            return max(least, float(near)) if view.either((TRIAL, "carries"), (False, True)) else least
+    return far
+
+
+def figures_of(kinds: Sequence[NeedKind], use: Use, today: Build) -> Callable[[BuildView], dict[NeedKind, Measure]]:
     """How needs of these kinds are measured."""
     if kinds[0] in MEMORY:
         return memory_figures
@@ -123,8 +144,8 @@ def figures_of(kinds: Sequence[NeedKind], use: Use) -> Callable[[BuildView], dic
             return lambda view: {NeedKind.DRIVE_SPACE: stored_gb(view)}
         case NeedKind.DRIVE_SPEED:
             return lambda view: {NeedKind.DRIVE_SPEED: (view.boots and system_rate(view.boots, view)) or 0}
-        case NeedKind.RADIO_THROUGHPUT:
-            return _delivers(use)
+        case NeedKind.RADIO_THROUGHPUT | NeedKind.RADIO_REACH:
+            return _delivers(use, today)
         case NeedKind.RUNTIME:
             return lambda view: {NeedKind.RUNTIME: energy_mwh(view)}
         case _:
@@ -137,7 +158,7 @@ def touches(kind: NeedKind, slot: Slot) -> bool:
     match kind:
         case NeedKind.MEMORY_CAPACITY | NeedKind.MEMORY_THROUGHPUT:
             return isinstance(slot, MemorySlot)
-        case NeedKind.RADIO_THROUGHPUT:
+        case NeedKind.RADIO_THROUGHPUT | NeedKind.RADIO_REACH:
             return isinstance(slot, RadioSlot)
         case NeedKind.RUNTIME:
             return isinstance(slot, BatterySlot)
@@ -149,7 +170,7 @@ def touches(kind: NeedKind, slot: Slot) -> bool:
 
 def measure(kinds: Sequence[NeedKind], today: Build, build: Build, use: Use) -> Raw:
     """What a build measures for these kinds, which share one way of measuring, against today at the same possibility."""
-    figures = figures_of(kinds, use)
+    figures = figures_of(kinds, use, today)
     outcomes: list[Outcome[Any]]
     try:
         outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
@@ -183,6 +204,8 @@ def _asks(outcomes: Sequence[Outcome[Any]], kinds: Sequence[NeedKind]) -> frozen
 
 def _question(place: str, name: str) -> str:
     """A place as it is asked for: what sits in a slot, rather than each thing about it."""
+    if place == TRIAL:
+        return TRIAL
     if name.startswith(("content.", "energy", "best")) or place.startswith("fitted "):
         place, name = "fitted", place.removeprefix("fitted ")
     if place.startswith("new "):
@@ -287,11 +310,12 @@ def shortfall(e: Effect, units: Mapping[str, int]) -> Fraction:
 
 
 def families(needs: Iterable[Need]) -> list[tuple[Need, ...]]:
-    """Needs that are measured together: memory's two at once, every other kind by itself."""
-    found: dict[str, list[Need]] = {}
+    """Needs that are measured together: memory's two at once and the radio's, every other kind by itself."""
+    found: dict[NeedKind, list[Need]] = {}
     for n in needs:
         if n.kind is not NeedKind.FAULT:
-            found.setdefault("memory" if n.kind in MEMORY else str(n.kind), []).append(n)
+            shared = next((group for group in (MEMORY, RADIO) if n.kind in group), (n.kind,))
+            found.setdefault(shared[0], []).append(n)
     return [tuple(group) for group in found.values()]
 
 

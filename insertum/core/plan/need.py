@@ -26,6 +26,7 @@ class NeedKind(StrEnum):
     DRIVE_SPACE = "drive_space"
     DRIVE_SPEED = "drive_speed"
     RADIO_THROUGHPUT = "radio_throughput"
+    RADIO_REACH = "radio_reach"
     RUNTIME = "runtime"
     FAULT = "fault"
 
@@ -36,6 +37,7 @@ UNITS = {
     NeedKind.DRIVE_SPACE: "GB",
     NeedKind.DRIVE_SPEED: "MB/s",
     NeedKind.RADIO_THROUGHPUT: "Mb/s",
+    NeedKind.RADIO_REACH: "Mb/s",
     NeedKind.RUNTIME: "h",
     NeedKind.FAULT: "",
 }
@@ -45,6 +47,7 @@ LABELS = {
     NeedKind.DRIVE_SPACE: "Free space",
     NeedKind.DRIVE_SPEED: "System drive speed",
     NeedKind.RADIO_THROUGHPUT: "Radio, your router",
+    NeedKind.RADIO_REACH: "Radio, far away",
     NeedKind.RUNTIME: "Hours off mains",
     NeedKind.FAULT: "Fault mended",
 }
@@ -55,6 +58,7 @@ FAMILIES = {
     NeedKind.DRIVE_SPACE: "drives",
     NeedKind.DRIVE_SPEED: "drives",
     NeedKind.RADIO_THROUGHPUT: "radio",
+    NeedKind.RADIO_REACH: "radio",
     NeedKind.RUNTIME: "battery",
     NeedKind.FAULT: "fault",
 }

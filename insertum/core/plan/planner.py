@@ -55,8 +55,9 @@ class Planner:
         alive = {**request.fitted, **dict.fromkeys(request.dead)}
         self.counted = self._today(alive) if request.dead else self.build
         stated = [n for n in request.needs if n.weight_units > 0]
-        #: A runtime is not measured while nobody knows what the machine draws: unknown is not nothing.
-        self.unmeasured = tuple(n for n in stated if n.kind is NeedKind.RUNTIME and request.use.average_mw is None)
+        #: A runtime is not measured while nobody knows what the machine draws, nor reach while nobody has measured far
+        #: away: unknown is not nothing.
+        self.unmeasured = tuple(n for n in stated if request.use.unmeasured(n.kind))
         self.needs = tuple(n for n in stated if n not in self.unmeasured)
         self.market = Market(request)
         self.stage = Stage(

@@ -23,9 +23,18 @@ class Use(Frozen):
     router: RadioSide | None = None
     line_mbit_s: int | None = Field(None, ge=0)
     average_mw: int | None = Field(None, gt=0, description="measured average draw")
+    far_mbit_s: float | None = Field(None, ge=0, description="what the radio delivers at the owner's far place, measured")
     growth_percent: float = Field(12, ge=0, le=100)
     years: int = Field(3, ge=0, le=15)
     processor_at_limit: bool = False
+
+    def unmeasured(self, kind: NeedKind) -> str:
+        """Why a need of this kind cannot be measured on any build; nothing where it can."""
+        if kind is NeedKind.RUNTIME and self.average_mw is None:
+            return "nobody has measured what the machine draws"
+        if kind is NeedKind.RADIO_REACH and self.far_mbit_s is None:
+            return "nobody has measured what the radio delivers there today"
+        return ""
 
     @property
     def growth(self) -> float:

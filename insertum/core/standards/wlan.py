@@ -4,6 +4,7 @@ PHY rate in Mb/s = streams × data tones × bits × code rate ÷ symbol time in 
 """
 
 from fractions import Fraction
+from typing import Protocol
 
 from ..base import Frozen
 
@@ -89,6 +90,25 @@ def exists(standard: str, width: int, band: str) -> bool:
     if band == "6":
         return standard == "be" or (standard == "ax" and width <= 160)
     return width <= 160
+
+
+class Told(Protocol):
+    """What is told of a card; None and no bands where it is not."""
+
+    @property
+    def standard(self) -> str | None: ...
+    @property
+    def streams(self) -> int | None: ...
+    @property
+    def bands(self) -> tuple[str, ...] | None: ...
+
+
+def no_less(card: Told, than: Told) -> bool:
+    """Does a card surely use no fewer chains, in no older standard, on all the bands the other one has?"""
+    if card.standard is None or than.standard is None or card.streams is None or than.streams is None:
+        return False
+    newer = STANDARDS.index(card.standard) >= STANDARDS.index(than.standard)
+    return newer and card.streams >= than.streams and bool(than.bands) and set(than.bands or ()) <= set(card.bands or ())
 
 
 def delivered_mbit_s(mode: Mode | None, line_mbit_s: int | None) -> int:

@@ -4093,7 +4093,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "radio" | "wire" | "drive_read" | "drive_write" | "runtime" | "start" | "temperature" | "noise";
+            what: "radio" | "radio_far" | "wire" | "drive_read" | "drive_write" | "runtime" | "start" | "temperature" | "noise";
             /**
              * When
              * @enum {string}
@@ -4363,7 +4363,7 @@ export interface components {
          * @description What a need measures, and its unit.
          * @enum {string}
          */
-        NeedKind: "memory_capacity" | "memory_throughput" | "drive_space" | "drive_speed" | "radio_throughput" | "runtime" | "fault";
+        NeedKind: "memory_capacity" | "memory_throughput" | "drive_space" | "drive_speed" | "radio_throughput" | "radio_reach" | "runtime" | "fault";
         /**
          * NeedState
          * @description A need before and after, each as a range in its unit (one figure where both ends are the same), and how far it is
@@ -4783,6 +4783,7 @@ export interface components {
              *       "router": null,
              *       "line_mbit_s": null,
              *       "average_mw": null,
+             *       "far_mbit_s": null,
              *       "growth_percent": 12,
              *       "years": 3,
              *       "processor_at_limit": false
@@ -6010,6 +6011,11 @@ export interface components {
              * @description measured average draw
              */
             average_mw?: number | null;
+            /**
+             * Far Mbit S
+             * @description what the radio delivers at the owner's far place, measured
+             */
+            far_mbit_s?: number | null;
             /**
              * Growth Percent
              * @default 12
