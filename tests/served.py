@@ -2,6 +2,7 @@
 
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
@@ -9,6 +10,14 @@ import urllib.request
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
+
+
+def free_port() -> int:
+    """One nobody listens on, so that two runs at once are not in each other's way."""
+    with socket.socket() as asked:
+        asked.bind(("127.0.0.1", 0))
+        port: int = asked.getsockname()[1]
+        return port
 
 
 class Server:

@@ -13,6 +13,7 @@ from ..core.job.shape import Job
 from ..core.plan.tally import Tally
 from ..formats.checked import read_json, text_of
 from ..shop.services import edit_job, jobs, unreadable
+from .kept import kept
 from .shapes import Problem
 
 router = Router()
@@ -116,6 +117,7 @@ def undo(request: HttpRequest, number: int):
 
 
 @router.get("/jobs/{int:number}/tally", response={200: Tally, 400: Problem})
+@kept
 def tally(request: HttpRequest, number: int, planned: bool = False):
     """Of the build in hand, or (``planned``) of the chosen plan."""
     return jobs.desk_of(number).tally(planned)

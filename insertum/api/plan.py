@@ -10,6 +10,7 @@ from ..core.plan.need import LABELS, UNITS, NeedKind
 from ..core.plan.result import PlanDetail
 from ..shop.services import jobs, plan_job
 from .jobs import JobView, view_of
+from .kept import kept
 from .shapes import NeedView, Problem
 
 router = Router()
@@ -26,6 +27,7 @@ class PlanStation(plan_job.Planned):
 
 
 @router.get("/jobs/{int:number}/plan", response={200: PlanStation, 400: Problem, 404: Problem})
+@kept
 def plan(request: HttpRequest, number: int):
     planned = plan_job.planned(number)
     desk = jobs.desk_of(number)

@@ -22,6 +22,7 @@ from ..core.record.shape import MEASURED_LABELS, MEASURED_UNITS, Fate, Measureme
 from ..demo import laptop
 from ..shop.services import bench_job, jobs, plan_job, workshop
 from .jobs import JobView, view_of
+from .kept import kept
 from .shapes import Problem
 
 router = Router()
@@ -35,6 +36,7 @@ class PrepareView(Frozen):
 
 
 @router.get("/jobs/{int:number}/prepare", response={200: PrepareView, 400: Problem, 404: Problem})
+@kept
 def prepare(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     sheet = desk.sheet()
@@ -52,6 +54,7 @@ class BenchView(Frozen):
 
 
 @router.get("/jobs/{int:number}/bench", response={200: BenchView, 400: Problem, 404: Problem})
+@kept
 def bench(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     sheet, done = desk.sheet(), desk.job.bench.done
@@ -96,6 +99,7 @@ class ProveView(Frozen):
 
 
 @router.get("/jobs/{int:number}/prove", response={200: ProveView, 400: Problem, 404: Problem})
+@kept
 def prove(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
     build = desk.must_plan
@@ -134,6 +138,7 @@ class RecordView(Frozen):
 
 
 @router.get("/jobs/{int:number}/hand-over", response={200: RecordView, 400: Problem, 404: Problem})
+@kept
 def hand_over(request: HttpRequest, number: int):
     desk, own = jobs.desk_of(number), workshop.workshop()
     plan = desk.job.plan

@@ -26,6 +26,8 @@ from .jobs import JobView, view_of
 from .shapes import Choice, Problem
 
 router = Router()
+#: So many parts are offered by name as found in a slot; of a larger catalogue the label names one sooner than a list.
+MOST_NAMED = 80
 
 
 class ReadView(Frozen):
@@ -41,6 +43,7 @@ class ReadView(Frozen):
 class SurveyView(Frozen):
     map: MapView
     choices: dict[str, tuple[Choice, ...]]
+    more_by_label: tuple[str, ...]
     limits: Limits
     observed: dict[str, tuple[str, ...]]
     since: dict[str, jobs.Since]
@@ -59,14 +62,17 @@ class SurveyView(Frozen):
 @router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
 def survey(request: HttpRequest, number: int):
     desk = jobs.desk_of(number)
-    choices = {
-        s.id: tuple(Choice(number=p.number, name=p.name) for p in desk.parts if p.kind == kind_for(s.kind).id)
-        for s in desk.configured.slots
-    }
+    by_kind: dict[str, list[Choice]] = {}
+    for p in desk.parts:
+        named = by_kind.setdefault(p.kind, [])
+        if len(named) <= MOST_NAMED:
+            named.append(Choice(number=p.number, name=p.name))
+    choices = {s.id: tuple(by_kind.get(kind_for(s.kind).id, ())) for s in desk.configured.slots}
     machine = desk.plain.machine.id
     return SurveyView(
         map=map_view(desk.today, {}, desk.how_known()),
-        choices=choices,
+        choices={slot: named[:MOST_NAMED] for slot, named in choices.items()},
+        more_by_label=tuple(slot for slot, named in choices.items() if len(named) > MOST_NAMED),
         limits=desk.job.fit.limits,
         observed=desk.observed(),
         since=jobs.since(number),

@@ -19,7 +19,7 @@ from typing import Any
 
 import pytest
 
-from tests.served import Server
+from tests.served import Server, free_port
 
 TECHNICIANS, TICKS, KILLS, JOB = 8, int(os.environ.get("INSERTUM_TICKS", "15")), 2, 150
 
@@ -70,7 +70,7 @@ class Technician:
 
 @pytest.fixture(scope="module")
 def server(tmp_path_factory) -> Iterator[Server]:
-    running = Server(tmp_path_factory.mktemp("var"), 8079, workers=2)
+    running = Server(tmp_path_factory.mktemp("var"), free_port(), workers=2)
     running.start()
     yield running
     running.kill()

@@ -5,9 +5,9 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.served import Server
+from tests.served import Server, free_port
 
-PORT = 8078
+PORT = free_port()
 BASE = f"http://127.0.0.1:{PORT}"
 expect.set_options(timeout=10_000)
 

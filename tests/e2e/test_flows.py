@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from .conftest import saved
+from .conftest import BASE, saved
 
 
 def send(page: Page, path: Path, data: bytes) -> None:
@@ -15,7 +15,7 @@ def send(page: Page, path: Path, data: bytes) -> None:
 
 
 def test_a_wrong_password_says_so(desk: Page) -> None:
-    page = desk.context.browser.new_context(base_url="http://127.0.0.1:8078").new_page()
+    page = desk.context.browser.new_context(base_url=BASE).new_page()
     page.goto("/jobs/147/fit")
     page.get_by_label("Name").fill("bench")
     page.get_by_label("Password").fill("wrong")

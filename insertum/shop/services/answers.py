@@ -1,7 +1,7 @@
 """Answers kept until something they follow from changes: identical questions are not worked out twice."""
 
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from threading import Lock
 from typing import Any, TypeVar
 
@@ -9,7 +9,7 @@ from .revision import revision
 
 T = TypeVar("T")
 #: Answers kept in memory, the last asked for.
-_KEPT = 64
+_KEPT = 512
 
 
 class _Answers:
@@ -36,7 +36,7 @@ class _Answers:
 answers = _Answers()
 
 
-def answered(what: str, number: int, make: Callable[[], T]) -> T:
+def answered(what: Hashable, number: int, make: Callable[[], T]) -> T:
     """An answer about a job as it stands. Raises what ``make`` raises, and keeps nothing then."""
     found: T = answers.get((what, number, revision(number)), make)
     return found

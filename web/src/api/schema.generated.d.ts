@@ -6733,6 +6733,8 @@ export interface components {
             choices: {
                 [key: string]: components["schemas"]["Choice"][];
             };
+            /** More By Label */
+            more_by_label: string[];
             limits: components["schemas"]["Limits"];
             /** Observed */
             observed: {

@@ -149,6 +149,7 @@ function SlotTable({ data, selected, onSelect }: { data: Survey; selected: strin
                         {c.name}
                       </option>
                     ))}
+                    {data.more_by_label.includes(s.id) && <option disabled>others by their label, below</option>}
                   </select>
                 )}
                 {data.observed[s.id]?.map((line) => (
