@@ -14,6 +14,7 @@ from ..core.plan.need import LABELS, UNITS
 from ..core.plan.result import NeedState
 from ..formats.checked import text_of
 from ..shop.services import jobs, triage
+from ..shop.services.answers import answered
 from .download import download
 from .shapes import NeedView, Problem
 
@@ -44,7 +45,7 @@ def intake(request: HttpRequest, number: int):
         complaints=tuple(desk.complaints.values()),
         tried=triage.outcomes(),
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in needs),
-        today=today(desk.request([])) if known else (),
+        today=answered("needs today", number, lambda: today(desk.request([]))) if known else (),
         load=desk.load,
         slots={x.id: x.name for x in desk.configured.slots} if known else {},
         advice=advice(desk.plain) if known and desk.job.intake.owned == "not_bought" else (),

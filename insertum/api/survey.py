@@ -70,7 +70,7 @@ def survey(request: HttpRequest, number: int):
     choices = {s.id: tuple(by_kind.get(kind_for(s.kind).id, ())) for s in desk.configured.slots}
     machine = desk.plain.machine.id
     return SurveyView(
-        map=map_view(desk.today, {}, desk.how_known()),
+        map=answered("map at survey", number, lambda: map_view(desk.today, {}, desk.how_known())),
         choices={slot: named[:MOST_NAMED] for slot, named in choices.items()},
         more_by_label=tuple(slot for slot, named in choices.items() if len(named) > MOST_NAMED),
         limits=desk.job.fit.limits,
