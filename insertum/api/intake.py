@@ -12,6 +12,7 @@ from ..core.intake.triage import Complaint, Triage, Tried
 from ..core.plan.answer import today
 from ..core.plan.need import LABELS, UNITS
 from ..core.plan.result import NeedState
+from ..core.tasks.catalogue import CATALOGUE
 from ..formats.checked import text_of
 from ..shop.services import jobs, triage
 from ..shop.services.answers import answered
@@ -19,6 +20,8 @@ from .download import download
 from .shapes import NeedView, Problem
 
 router = Router()
+#: Tasks by id, as a cause names the one that mends it.
+CURES = {t.id: t.name for t in CATALOGUE}
 
 
 class IntakeView(Frozen):
@@ -28,6 +31,7 @@ class IntakeView(Frozen):
     uses: dict[str, str]
     complaints: tuple[Complaint, ...]
     tried: dict[str, Tried]
+    cures: dict[str, str]
     needs: tuple[NeedView, ...]
     today: tuple[NeedState, ...]
     load: LoadSays
@@ -44,6 +48,7 @@ def intake(request: HttpRequest, number: int):
         uses={k: p.name for k, p in PRESETS.items()},
         complaints=tuple(desk.complaints.values()),
         tried=triage.outcomes(),
+        cures=CURES,
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in needs),
         today=answered("needs today", number, lambda: today(desk.request([]))) if known else (),
         load=desk.load,
@@ -58,6 +63,7 @@ class TriageView(Frozen):
     triage: Triage
     tried: dict[str, Tried]
     needs: dict[str, str]
+    cures: dict[str, str]
 
 
 @router.get("/triage", response=TriageView)
@@ -66,6 +72,7 @@ def get_triage(request: HttpRequest):
         triage=Triage(complaints=tuple(triage.complaints().values())),
         tried=triage.outcomes(),
         needs={k: v for k, v in LABELS.items() if k != "fault"},
+        cures=CURES,
     )
 
 

@@ -8,7 +8,7 @@ from ..core.base import Frozen
 from ..core.machine.shape import BaySlot, DriveSlot
 from ..core.plan.need import LABELS, UNITS, NeedKind
 from ..core.plan.result import PlanDetail
-from ..shop.services import jobs, plan_job
+from ..shop.services import jobs, plan_job, tasks_beside
 from .jobs import JobView, view_of
 from .kept import kept
 from .shapes import NeedView, Problem
@@ -75,6 +75,22 @@ def agree(request: HttpRequest, number: int, body: OwnersWord):
 def quote(request: HttpRequest, number: int):
     """The quote of the chosen plan, ready for its paper."""
     return plan_job.quote_of(number)
+
+
+@router.get("/jobs/{int:number}/tasks", response={200: tuple[tasks_beside.Beside, ...], 400: Problem, 404: Problem})
+def tasks(request: HttpRequest, number: int):
+    """Work beside the chosen plan's parts, with what each adds to it."""
+    return tasks_beside.beside(number)
+
+
+class Tasks(Frozen):
+    ids: tuple[str, ...] = Field(max_length=60)
+
+
+@router.put("/jobs/{int:number}/tasks", response={200: JobView, 400: Problem, 404: Problem})
+def plan_tasks(request: HttpRequest, number: int, body: Tasks):
+    """The chosen plan with just these tasks beside its parts."""
+    return view_of(tasks_beside.plan_tasks(number, body.ids, request.user))
 
 
 class FactoryOption(Frozen):

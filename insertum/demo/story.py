@@ -24,6 +24,7 @@ from ..shop.services import (
     shelf,
     sightings,
     take_reading,
+    tasks_beside,
     workshop,
 )
 from . import laptop
@@ -67,6 +68,8 @@ def _tell(number: int, step: dict[str, Any], who: User) -> None:
             edit_job.write(number, path, value, who)
         case {"choose": stance}:
             plan_job.choose_plan(number, stance, None, who)
+        case {"tasks": ids}:
+            tasks_beside.plan_tasks(number, ids, who)
         case {"gates": wanted}:
             for gate in jobs.desk_of(number).gates():
                 if wanted == "all" or gate.id in wanted:

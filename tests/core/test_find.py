@@ -41,7 +41,7 @@ def test_what_a_text_means(text, link) -> None:
 
 def test_likeness_is_shown_and_several_are_not_guessed() -> None:
     found = find("Strand 15", listed(PARTS), JOBS, LIBRARY)
-    assert {f.kind for f in found.found} == {"machine", "job"}
+    assert {f.kind for f in found.found} == {"machine", "job", "part"}  # and what is sold for it
     twins = [made.module("AB-10"), made.module("AB-1O")]  # one worn letter apart
     assert (
         find("ab10", listed(twins), JOBS, LIBRARY).sure is None

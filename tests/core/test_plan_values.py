@@ -634,6 +634,12 @@ def test_a_chosen_plan_is_told_what_has_changed_since() -> None:
     assert gone.lines == ("M-16 (Memory B) can no longer be had.",) and gone.now_minor is None
     differs = request([EIGHT, SIXTEEN], [MEMORY], fitted={"memory-b": EIGHT})
     assert any("was to come out" in x for x in difference(Planner(differs), chosen).lines)
+    # A plan that was chosen on grown needs is compared on grown needs: where nothing has changed nothing is said.
+    kept = {"used_gb": 100, "growth_percent": 20, "years": 3}
+    stored = request([made.drive("D-1000", 4000, capacity_gb=1000)], [SPACE], use=kept)
+    room = next(s for s in plan(stored).stances if s.stance == "room_for_years").plan
+    assert difference(Planner(stored), room, grown=True).lines == ()
+    assert difference(Planner(stored), room).lines != ()
 
 
 def test_what_is_asked_of_a_part_is_asked_in_the_words_of_its_kind() -> None:

@@ -22,6 +22,7 @@ from .test_plan_values import EIGHT, MEMORY, SIXTEEN, best, plan, request
 
 CHANGE = Change(slot="memory-b", slot_name="Memory B", part="M-16", part_name="Pallas 16 GB", price_minor=3000)
 TASK = TaskOffer(id="clean", name="Clean the fan", consumables_minor=250, seconds=600)
+OUTSIDE = TaskOffer(id="set", name="Set it right", seconds=600, outside=True)
 SPACE = NeedState(
     need="drive_space", label="Room", unit="GB", weight=1, set_by="", today=(100, 100), after=(400, 612.34),
     met_today=(0.2, 0.2), met_after=(0.6, 0.8), points=40, hoped=40,
@@ -52,7 +53,9 @@ def changed(**more: Any) -> Change:
             point(changed(takes_out="one")),
             "Out come one (Memory B) and two (A).",
         ),
-        (point(tasks=(TASK,)), point(CHANGE), "While it is open: Clean the fan."),
+        (point(CHANGE, tasks=(TASK,)), point(tasks=(TASK,)), "While it is open: Clean the fan."),
+        (point(tasks=(TASK,)), point(CHANGE, tasks=(TASK,)), "We do this: Clean the fan."),
+        (point(tasks=(OUTSIDE,)), point(tasks=(TASK,)), "With the case shut: Set it right."),
         (point(CHANGE, needs=(SPACE,)), point(CHANGE), "Room goes from 100 to 400 to 612.3 GB."),
         (
             point(CHANGE, needs=(SPACE,)),

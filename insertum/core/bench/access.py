@@ -6,6 +6,7 @@ work, because the cover opens once: a second upgrade costs only its own seconds.
 """
 
 from collections.abc import Collection, Iterable
+from typing import Protocol
 
 from ..base import InputError
 from ..machine.shape import Configured, Obstacle
@@ -78,6 +79,22 @@ def exchange_seconds(machine: Configured, slot: str) -> int:
     return machine.slot(slot).swap_seconds - (own.seconds if own else 0)
 
 
-def bench_seconds(machine: Configured, slots: Collection[str]) -> int:
-    """All bench time of a plan that touches these slots."""
-    return access_seconds(machine, slots) + sum(exchange_seconds(machine, s) for s in slots)
+class Task(Protocol):
+    """What time a task takes: its own, and what it reaches through unless it is done with the case shut."""
+
+    @property
+    def reached_by(self) -> tuple[str, ...]: ...
+    @property
+    def outside(self) -> bool: ...
+    @property
+    def seconds(self) -> int: ...
+
+
+def bench_seconds(machine: Configured, slots: Collection[str], tasks: Collection[Task] = ()) -> int:
+    """All bench time of a plan that touches these slots and does these tasks. The cover is opened once."""
+    inside = [t for t in tasks if not t.outside]
+    opened: set[str] = set(closure(machine, slots))
+    for t in inside:
+        opened |= task_closure(machine, t.reached_by)
+    seconds = access_seconds_of(machine, opened) if slots or inside else 0
+    return seconds + sum(exchange_seconds(machine, s) for s in slots) + sum(t.seconds for t in tasks)

@@ -30,11 +30,12 @@ class Node:
 
 @dataclass(frozen=True)
 class Job:
-    """What is to be done: slots with whether something comes out and whether something goes in, and tasks with what
-    they reach through."""
+    """What is to be done: slots with whether something comes out and whether something goes in, tasks with what they
+    reach through, and tasks that are done with the case shut."""
 
     slots: tuple[tuple[str, bool, bool], ...]
     tasks: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    outside: tuple[str, ...] = ()
 
 
 #: Lying loose on or around the case, before the board is reached.
@@ -79,6 +80,9 @@ class _Graph:
         self._exchanges(job)
         self._tasks(job)
         self._isolate()
+        # With the case shut: when all else is done.
+        for task in job.outside:
+            self._add(Node("task", task), *self.nodes)
 
     def _add(self, node: Node, *after: Node | None) -> None:
         if node not in self.before:

@@ -10,28 +10,31 @@ from ..kinds.base import Moves
 from ..machine.part import Radio
 from ..machine.shape import Obstacle, Slot
 from ..plan.request import TaskOffer
+from ..tasks.catalogue import ISOPROPYL
 from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS
 from .graph import OUTSIDE, Job, Node, obstacle_of, order
 
 
 class Ways(Frozen):
     """How this bench goes about it: the machine's own order or the tool in hand, how power is cut, antenna leads before
-    or after the card is seated, the trial start before or after closing."""
+    or after the card is seated, the trial start before or after closing, how strong the solvent is."""
 
     by: Literal["manual", "tool"] = "tool"
     power: Literal["connector", "pack", "firmware"] = "connector"
     leads: Literal["before", "after"] = "after"
     trial_before_closing: bool = True
+    solvent: Literal["90", "99"] = "99"
 
 
 class Step(Frozen):
     """One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
     ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
-    the map."""
+    the map; ``lines`` are the steps of a task, in their order."""
 
     id: str
-    phase: Literal["set out", "open", "exchange", "put back", "trial", "close"]
+    phase: Literal["set out", "open", "exchange", "put back", "trial", "close", "settings"]
     text: str
+    lines: tuple[str, ...] = ()
     hint: str = ""
     tool: str = ""
     screws: int = 0
@@ -65,20 +68,29 @@ def sheet(build: Build, ways: Ways | None = None, tasks: Sequence[TaskOffer] = (
     machine = build.machine
     job = Job(
         slots=tuple((s, _taken_out(build, s), build.now(s) is not None) for s in touched),
-        tasks=tuple((t.id, t.reached_by) for t in tasks),
+        tasks=tuple((t.id, t.reached_by) for t in tasks if not t.outside),
+        outside=tuple(t.id for t in tasks if t.outside),
     )
     nodes = order(machine, job, ways.by)
     by_task = {t.id: t for t in tasks}
     steps = [_step(build, n, ways, by_task) for n in nodes]
-    last = max((i for i, n in enumerate(nodes) if not _closes(build, n)), default=-1) + 1
+    outside = [s for s, n in zip(steps, nodes, strict=True) if n.do == "task" and n.what in job.outside]
+    if len(outside) == len(steps):
+        return _made(outside)
+    steps = steps[: len(steps) - len(outside)]
+    inside = nodes[: len(steps)]
+    last = max((i for i, n in enumerate(inside) if not _closes(build, n)), default=-1) + 1
     trial, check = _trial(), _check()
     made = (
         [*steps[:last], trial, check, *steps[last:]]
         if ways.trial_before_closing
         else [*steps[:last], check, *steps[last:], trial]
     )
-    made = [_set_out(), *_cut_in_firmware(build, ways), *made]
-    tools = dict.fromkeys(s.tool for s in made if s.tool and s.tool != "fingers")
+    return _made([_set_out(), *_cut_in_firmware(build, ways), *made, *outside])
+
+
+def _made(made: Sequence[Step]) -> Sheet:
+    tools = dict.fromkeys(t for s in made for t in s.tool.split(", ") if t and t != "fingers")
     return Sheet(
         steps=tuple(made),
         tools=tuple(tools),
@@ -108,9 +120,18 @@ def _step(build: Build, n: Node, ways: Ways, tasks: dict[str, TaskOffer]) -> Ste
             return _in(build, build.machine.slot(n.what), ways)
         case "task":
             task = tasks[n.what]
-            return Step(id=n.id, phase="exchange", text=f"{task.name}.", seconds=task.seconds)
+            return _task(task, ways)
         case _:
             return _unknown_plug(n)
+
+
+def _task(task: TaskOffer, ways: Ways) -> Step:
+    hand = ", ".join(f"{c} {ways.solvent} %" if c == ISOPROPYL else c for c in task.consumables)
+    return Step(
+        id=f"task:{task.id}", phase="settings" if task.outside else "exchange", text=f"{task.name}.", lines=task.steps,
+        hint=f"At hand: {hand}." if hand else "", tool=", ".join(task.tools),
+        caution=task.caution, seconds=task.seconds, number=task.part,
+    )  # fmt: skip
 
 
 def _set_out() -> Step:

@@ -8,9 +8,11 @@ from pydantic import Field, model_validator
 from ..base import Frozen
 from ..plan.need import Need, NeedKind
 from ..standards.wlan import RadioSide
+from ..tasks.catalogue import BY_ID as TASKS
+from ..tasks.catalogue import PREFIX
 from .load import LoadSays
 from .presets import GROWTH_PERCENT, PRESETS, Preset
-from .triage import Complaint
+from .triage import Complaint, Outcome
 
 #: More than any measure of a laptop in any need's unit.
 _MOST = 1_000_000
@@ -56,10 +58,21 @@ class Intake(Frozen):
     backup: Literal["unknown", "none", "confirmed"] = "unknown"
     warranty: str = ""
     notes: str = ""
-    triage: dict[str, Literal["untried", "helped", "no_help"]] = {}
+    triage: dict[str, Outcome] = {}
     needs: dict[str, NeedEdit] = {}
     fault_slot: str = ""
     system: str = Field("", max_length=60, description="the owner's operating system, where the job names it")
+
+
+def faults_found(intake: Intake, complaints: Mapping[str, Complaint]) -> dict[str, str]:
+    """Faults that triage found and a task mends: the task's id with the complaint it answers, in the order of the list."""
+    return {
+        cause.cure: complaint.name
+        for name in intake.complaints
+        if (complaint := complaints.get(name))
+        for cause in complaint.causes
+        if cause.cure and intake.triage.get(cause.id) == "found"
+    }
 
 
 def derive_needs(
@@ -124,6 +137,13 @@ def derive_needs(
                 slot=intake.fault_slot,
             )
         )
+    for task, complaint_name in faults_found(intake, complaints or {}).items():
+        needs.append(
+            Need(
+                kind=NeedKind.FAULT, floor=1, comfort=2, ceiling=3, weight=4, set_by=f"found: {complaint_name.lower()}",
+                slot=PREFIX + task, note=TASKS[task].mends,
+            )
+        )  # fmt: skip
     return tuple(needs)
 
 

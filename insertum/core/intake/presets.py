@@ -15,7 +15,15 @@ class Preset(Frozen):
     needs: dict[K, Figures]
 
 
-_KINDS = (K.MEMORY_CAPACITY, K.MEMORY_THROUGHPUT, K.DRIVE_SPACE, K.DRIVE_SPEED, K.RADIO_THROUGHPUT, K.RUNTIME, K.RADIO_REACH)
+_KINDS = (
+    K.MEMORY_CAPACITY,
+    K.MEMORY_THROUGHPUT,
+    K.DRIVE_SPACE,
+    K.DRIVE_SPEED,
+    K.RADIO_THROUGHPUT,
+    K.RUNTIME,
+    K.RADIO_REACH,
+)
 # fmt: off
 _TABLE: dict[str, tuple[str, tuple[Figures, ...]]] = {
     #                            memory GB         throughput MB/s             free GB            drive MB/s            radio Mb/s        hours         Mb/s far away

@@ -8,17 +8,19 @@ from pydantic import Field, model_validator
 
 from ..base import Frozen
 from ..plan.need import NeedKind as K
+from ..tasks.catalogue import BY_ID as TASKS
 
 PartKind = Literal["memory", "m2_drive", "bay_drive", "radio", "cellular", "battery", "kit", "speaker"]
-Outcome = Literal["untried", "helped", "no_help"]
+Outcome = Literal["untried", "helped", "no_help", "found"]
 
 
 class FreeCause(Frozen):
-    """A cause that costs nothing to mend, and the test that tells."""
+    """A cause, and the test that tells: nothing to mend it, or a task of the catalogue (``cure``) and no part."""
 
     id: str = Field(pattern=r"^[a-z0-9_]+\.[0-9]+$")
     cause: str = Field(min_length=1, max_length=200)
     test: str = Field(min_length=1, max_length=400)
+    cure: str = Field("", description="the task that mends it, where mending takes one")
 
 
 class Complaint(Frozen):
@@ -36,6 +38,8 @@ class Complaint(Frozen):
         ids = [c.id for c in self.causes]
         if len(set(ids)) < len(ids) or any(not i.startswith(f"{self.id}.") for i in ids):
             raise ValueError(f"causes are numbered {self.id}.1, {self.id}.2 …, each once")
+        if unknown := next((c.cure for c in self.causes if c.cure and c.cure not in TASKS), None):
+            raise ValueError(f"{unknown!r} is no task: one of {', '.join(TASKS)}")
         if K.FAULT in self.weights or any(not 0 <= w <= 10 for w in self.weights.values()):
             raise ValueError("a weight is from 0 to 10, and a fault is found, not weighed")
         return self
@@ -70,6 +74,6 @@ def tried(jobs: Iterable[Mapping[str, str]]) -> dict[str, Tried]:
     counts: dict[str, list[int]] = {}
     for answers in jobs:
         for cause, outcome in answers.items():
-            if outcome in ("helped", "no_help"):
-                counts.setdefault(cause, [0, 0])[0 if outcome == "helped" else 1] += 1
+            if outcome in ("helped", "no_help", "found"):
+                counts.setdefault(cause, [0, 0])[1 if outcome == "no_help" else 0] += 1
     return {cause: Tried(helped=h, no_help=n) for cause, (h, n) in counts.items()}

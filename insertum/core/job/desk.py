@@ -26,7 +26,7 @@ from ..fit.judge import (
 from ..fit.kit import Extra, extras
 from ..fit.side_by_side import Comparison, side_by_side
 from ..fit.waste import Waste, per_gb, waste
-from ..intake.intake import derive_needs
+from ..intake.intake import derive_needs, faults_found
 from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
 from ..kinds.all import KINDS, kind_of
@@ -36,7 +36,7 @@ from ..machine.claim import Limits
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
 from ..plan.need import Need
-from ..plan.request import PlanRequest, ShelfOffer, Terms, Use
+from ..plan.request import PlanRequest, ShelfOffer, TaskOffer, Terms, Use
 from ..plan.tally import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
@@ -47,6 +47,8 @@ from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.fill import filled, observed, signs, started_in
 from ..survey.told import Told, told
+from ..tasks.catalogue import PREFIX
+from ..tasks.offers import Offered, offers
 from .shape import STATIONS, Job, Station
 
 
@@ -300,11 +302,33 @@ class Desk:
             use=self.use,
             terms=self.terms,
             shelf=tuple(self.stock),
-            tasks=(),
+            tasks=self.cures,
             dead=tuple(s for s in self.job.survey.not_working if self.today.fitted.get(s) is not None),
             another=self.job.plan.another,
             wishes=self.job.plan.wishes,
         )
+
+    # -- tasks ----------------------------------------------------------------------------------
+    @cached_property
+    def tasks_offered(self) -> tuple[Offered, ...]:
+        """Everything that can be done on this machine besides its slots."""
+        return offers(self.configured, self.shelf, self.job.survey.numbers)
+
+    @property
+    def cures(self) -> tuple[TaskOffer, ...]:
+        """The tasks that mend what triage found, as far as they can be done here."""
+        found = []
+        for fault in faults_found(self.job.intake, self.complaints):
+            mine = (o.task for o in self.tasks_offered if o.id == fault or o.id.startswith(f"{fault}."))
+            task = next((t for t in mine if t is not None), None)
+            if task is not None:
+                found.append(task.model_copy(update={"mends": PREFIX + fault}))
+        return tuple(found)
+
+    @property
+    def tasks_planned(self) -> tuple[TaskOffer, ...]:
+        chosen = self.job.plan.chosen
+        return chosen.plan.tasks if chosen is not None else ()
 
     # -- stations -------------------------------------------------------------------------------
     @cached_property
@@ -379,7 +403,9 @@ class Desk:
 
     def tally(self, planned: bool = False) -> Tally:
         """The running tally: of the build in hand, or of the chosen plan where there is one."""
-        return tally((self.planned if planned else None) or self.build, self.terms, self.use, self.extras_taken)
+        chosen = self.planned if planned else None
+        tasks = self.tasks_planned if chosen is not None else ()
+        return tally(chosen or self.build, self.terms, self.use, self.extras_taken, tasks)
 
     @cached_property
     def planned(self) -> Build | None:
@@ -408,8 +434,7 @@ class Desk:
 
     @cached_property
     def _sheet(self) -> Sheet:
-        chosen = self.job.plan.chosen
-        return sheet(self.must_plan, self.job.bench.ways, chosen.plan.tasks if chosen else ())
+        return sheet(self.must_plan, self.job.bench.ways, self.tasks_planned)
 
     def may_tick(self, steps: Sequence[str]) -> None:
         """Raises :class:`InputError` for a step that is not the sheet's, on a stopped job, or while the safety key is
@@ -448,13 +473,15 @@ class Desk:
             )
             price = f"{money(chosen.plan.cost_minor, self.job.currency)}; {said}"
         copy = chosen.plan.copy_path if chosen is not None else None
-        return gates(self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price)
+        return gates(
+            self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned
+        )  # fmt: skip
 
     def open_gates(self) -> tuple[Gate, ...]:
         return still_open(self.gates(), self.job.prepare.gates)
 
     def expected(self) -> Expected:
-        return expect(self.must_plan)
+        return expect(self.must_plan, self.tasks_planned)
 
     def proof(self) -> ProofReport | None:
         """The last reading against what is expected; None while there is no reading."""
@@ -494,7 +521,9 @@ class Desk:
             _ = self.configured
         if STATIONS.index(station) > STATIONS.index(Station.PLAN):
             _ = self.must_plan
-        if STATIONS.index(station) > STATIONS.index(Station.PREPARE) and self.must_plan.changed():
+        if STATIONS.index(station) > STATIONS.index(Station.PREPARE) and (
+            self.must_plan.changed() or self.tasks_planned
+        ):
             waiting = self.open_gates()
             if waiting:
                 raise InputError(

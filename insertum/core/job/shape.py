@@ -86,6 +86,11 @@ class Snapshot(Frozen):
     chosen_at: str
     chosen_by: str
 
+    @property
+    def grown(self) -> bool:
+        """Was it chosen, and is it shown, on the needs as they grow?"""
+        return self.stance == "room_for_years"
+
 
 class Agreement(Frozen):
     """The owner's word on a price: who said it, how (``by telephone``), when, for which cost, and who took it down."""

@@ -21,7 +21,6 @@ AXIOMS: dict[str, str] = {
     "bare board": "Over bare board a connector leaves the room its height says.",
     "fewer is no slower": "Fewer modules never run slower than more of the same.",
     "interface without end": "The interface itself sets no limit of size that a drive on sale meets.",
-    "carries as far": "A radio that uses no fewer chains, in no older standard and on no fewer bands, carries no less far.",
     "density brings": "Of 1, 2, 4, 8, 16 and 32 Gbit each density brings the ones below it; 24 brings 16 and below.",
 }
 

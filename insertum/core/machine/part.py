@@ -449,11 +449,22 @@ class Pack(PartBase):
 
 class Accessory(PartBase):
     """A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine. Adapter leads go
-    from the plugs in the machine (``from_plug``) to the card's receptacles (``to_plug``)."""
+    from the plugs in the machine (``from_plug``) to the card's receptacles (``to_plug``). An assembly (a fan, a port
+    board) is sold by the number found on the old one, matched exactly."""
 
     kind: Literal["accessory"] = "accessory"
     supplies: Literal[
-        "bracket", "spacer", "ribbon", "caddy", "screws", "pad", "adapter_leads", "enclosure", "stick", "kit"
+        "bracket",
+        "spacer",
+        "ribbon",
+        "caddy",
+        "screws",
+        "pad",
+        "adapter_leads",
+        "enclosure",
+        "stick",
+        "kit",
+        "assembly",
     ]
     families: tuple[str, ...] = ()
     from_mm: float | None = Field(None, ge=0, le=500, allow_inf_nan=False)

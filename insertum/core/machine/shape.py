@@ -826,6 +826,22 @@ class Feature(Frozen):
     note: str = ""
 
 
+class Assembly(Frozen):
+    """Something that is changed as one piece and belongs to no slot. ``number`` is the one printed on it, '' where
+    nobody has read it; ``order`` the printed order its screws are tightened in; ``interface`` what lies between a sink
+    and its dies as delivered."""
+
+    id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
+    what: Literal["fan", "heat_sink", "clock_cell", "hinges", "speakers", "port_board", "keyboard", "lid_cable"]
+    name: str = Field(min_length=1, max_length=80)
+    number: str = Field("", max_length=60)
+    comes_with: str = Field("", max_length=120, description="what comes only as one piece with it")
+    reached_by: tuple[str, ...] = ()
+    order: tuple[str, ...] = Field((), max_length=24)
+    interface: Literal["", "paste", "sheet", "liquid_metal"] = ""
+    source: str = "documented"
+
+
 class Configuration(Frozen):
     """One exact build of the machine. ``differs`` patches slots and ``memory``/``boot`` by id:
     ``{"memory": {...}, "drive-2": {...}}``."""
@@ -857,6 +873,7 @@ class Machine(Frozen):
     features: tuple[Feature, ...] = ()
     exclusions: tuple[Exclusion, ...] = ()
     obstacles: tuple[Obstacle, ...] = ()
+    assemblies: tuple[Assembly, ...] = ()
     power_off: str = Field("", description="the obstacle that isolates the battery")
     boot_slot: str = Field("", description="the slot the system starts from as delivered")
     draft: bool = Field(False, description="started at a bench; nobody has gone through all of it yet")
@@ -880,7 +897,10 @@ class Machine(Frozen):
         for s in self.slots:
             if missing := [a for a in s.reached_by if a not in obstacles]:
                 raise ValueError(f"slot {s.id} is reached by {missing[0]}, which is not there")
+        if len({a.id for a in self.assemblies}) < len(self.assemblies):
+            raise ValueError("two assemblies share one id")
         for ref, known in [
+            *((o, obstacles) for a in self.assemblies for o in a.reached_by),
             *((e.when, slots) for e in self.exclusions),
             *((e.on, slots) for e in self.exclusions),
             (self.boot_slot, slots | {""}),

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from operator import ge
 from typing import Any, NamedTuple
 
 from ..fit.build import Build
@@ -69,10 +70,11 @@ class Market:
         """Parts that belong in slots of a kind, of the makes and sorts the schools allow, with what they are to be had
         for."""
         if slot_kind not in self._by_slot_kind:
+            kinds = {k for k, own in KINDS.items() if slot_kind in own.slots}
             self._by_slot_kind[slot_kind] = [
                 (p, offers)
                 for p in self.parts
-                if slot_kind in KINDS[p.kind].slots
+                if p.kind in kinds
                 and (not self.schools.makes or p.maker in self.schools.makes)
                 and (self.schools.spinning or not getattr(p, "spinning", False))
                 and (offers := tuple(self.offers(p)))
@@ -175,7 +177,7 @@ def undominated(
         for _, number, merit, c in alike:
             enough = 0
             for other, name, k in front:
-                if all(x >= y for x, y in zip(other, merit, strict=True)) and (k.money < c.money or name <= number):
+                if all(map(ge, other, merit)) and (k.money < c.money or name <= number):
                     enough += places if k.stock is None else k.stock
                     if enough >= places:
                         break

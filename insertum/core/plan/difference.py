@@ -21,8 +21,9 @@ class SinceChosen(Frozen):
     instead: str = ""
 
 
-def difference(planner: Planner, chosen: PlanPoint) -> SinceChosen:
-    """What differs between a plan as it was chosen and the same build under today's prices and knowledge."""
+def difference(planner: Planner, chosen: PlanPoint, grown: bool = False) -> SinceChosen:
+    """What differs between a plan as it was chosen and the same build under today's prices and knowledge. ``grown`` tells
+    that it was chosen, and is shown, on the needs as they grow."""
     changes: list[Changed] = []
     lines: list[str] = []
     for c in chosen.changes:
@@ -39,7 +40,7 @@ def difference(planner: Planner, chosen: PlanPoint) -> SinceChosen:
         return SinceChosen(
             lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=None, instead=_instead(planner, chosen)
         )
-    now = priced(planner.stage, changes, chosen.boot_slot, chosen.tasks)
+    now = priced(planner.stage, changes, chosen.boot_slot, chosen.tasks, grown)
     lines += _lines(planner, chosen, now)
     return SinceChosen(
         lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=now.cost_minor,

@@ -126,7 +126,7 @@ def _delivers(use: Use, today: Build) -> Callable[[BuildView], dict[NeedKind, Me
 def _carries(view: BuildView, today: Build, far: float, near: int) -> float:
     """What the radio delivers at the owner's far place. Today's was measured there; no data sheet tells what another
     one does, so it is anything up to what it delivers close by, and only a trial tells. A radio that uses no fewer
-    chains in no older standard on no fewer bands carries no less (the axiom *carries as far*)."""
+    chains in no older standard on no fewer bands carries no less."""
     for slot in view.slots:
         if isinstance(slot, RadioSlot) and str(getattr(view.content(slot.id), "_place", "")).startswith("new "):
             was, made = today.now(slot.id), getattr(view.content(slot.id), "_part", None)

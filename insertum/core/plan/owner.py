@@ -15,8 +15,12 @@ def for_owner(plan: PlanPoint, currency: str) -> str:
     out = [f"{c.takes_out} ({c.slot_name})" for c in plan.changes if c.takes_out]
     if out:
         said.append(f"Out {'come' if len(out) > 1 else 'comes'} {_and(out)}.")
-    if plan.tasks:
-        said.append(f"While it is open: {_and([t.name for t in plan.tasks])}.")
+    inside = [t.name for t in plan.tasks if not t.outside]
+    if inside:
+        said.append(f"{'While it is open' if plan.changes else 'We do this'}: {_and(inside)}.")
+    outside = [t.name for t in plan.tasks if t.outside]
+    if outside:
+        said.append(f"With the case shut: {_and(outside)}.")
     better = [_change(n) for n in plan.needs if n.points > 0]
     if better:
         said.append(f"{_and(better)}.")

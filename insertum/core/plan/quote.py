@@ -57,7 +57,14 @@ def quote(plan: PlanPoint, terms: Terms, chosen_at: str, tax: Taxed, days: int) 
         for c in plan.changes
         if c.accessories
     ]
-    lines += [QuoteLine(what=t.name, note="consumables", amount_minor=t.consumables_minor) for t in plan.tasks]
+    lines += [
+        QuoteLine(
+            what=f"{t.name}: {t.part_name}" if t.part_name else t.name,
+            note="with consumables" if t.part else "consumables" if t.consumables_minor else "work alone",
+            amount_minor=t.consumables_minor,
+        )
+        for t in plan.tasks
+    ]
     if plan.bench_seconds:
         lines.append(
             QuoteLine(

@@ -23,7 +23,9 @@ class Use(Frozen):
     router: RadioSide | None = None
     line_mbit_s: int | None = Field(None, ge=0)
     average_mw: int | None = Field(None, gt=0, description="measured average draw")
-    far_mbit_s: float | None = Field(None, ge=0, description="what the radio delivers at the owner's far place, measured")
+    far_mbit_s: float | None = Field(
+        None, ge=0, description="what the radio delivers at the owner's far place, measured"
+    )
     growth_percent: float = Field(12, ge=0, le=100)
     years: int = Field(3, ge=0, le=15)
     processor_at_limit: bool = False
@@ -107,8 +109,9 @@ class ShelfOffer(Frozen):
 
 
 class TaskOffer(Frozen):
-    """Work without a slot: the obstacles it reaches through, its own seconds and consumables, and the fault it mends
-    ('' for none)."""
+    """Work without a slot: the obstacles it reaches through, its own seconds and consumables (and the assembly that goes
+    in, priced among them), and the fault it mends ('' for none). ``outside`` is done with the case shut. The words are
+    those of its sheet, its gates and its checks."""
 
     id: str
     name: str
@@ -116,6 +119,16 @@ class TaskOffer(Frozen):
     seconds: int = Field(0, ge=0)
     consumables_minor: int = Field(0, ge=0)
     mends: str = ""
+    outside: bool = False
+    part: str = ""
+    part_name: str = ""
+    consumables: tuple[str, ...] = ()
+    tools: tuple[str, ...] = ()
+    steps: tuple[str, ...] = ()
+    caution: str = ""
+    gates: tuple[str, ...] = ()
+    checks: tuple[str, ...] = ()
+    closing: tuple[str, ...] = ()
 
 
 class Another(Frozen):

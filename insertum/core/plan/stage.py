@@ -69,6 +69,7 @@ class Stage:
         self.rank = {s.id: i for i, s in enumerate(build.machine.slots)}
         self.obstacles = {o.id: 1 << i for i, o in enumerate(build.machine.machine.obstacles, 1)}
         self._opens: dict[str, int] = {}
+        self._exchange: dict[str, int] = {}
         self._judges: dict[tuple[str, ...], Judges] = {}
         self._effects: dict[Any, tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]] = {}
 
@@ -108,7 +109,7 @@ class Stage:
         return 1 | sum(self.obstacles[o] for o in obstacles)
 
     def opens_for(self, task: TaskOffer) -> int:
-        return self.bits(task_closure(self.build.machine, task.reached_by))
+        return 0 if task.outside else self.bits(task_closure(self.build.machine, task.reached_by))
 
     def credit(self, slot: str, candidate: Candidate | None) -> int:
         """Credit for what comes out; none while its successor is only taken as usual, or while nobody looked."""
@@ -118,7 +119,10 @@ class Stage:
 
     def effort(self, slot: str, candidate: Candidate | None) -> int:
         minor = (candidate.money if candidate else 0) - self.credit(slot, candidate)
-        return effort_of(minor, exchange_seconds(self.build.machine, slot), self.terms.rate_minor_per_hour)
+        seconds = self._exchange.get(slot)
+        if seconds is None:
+            seconds = self._exchange[slot] = exchange_seconds(self.build.machine, slot)
+        return effort_of(minor, seconds, self.terms.rate_minor_per_hour)
 
     def pick(self, slot: str, candidate: Candidate | None) -> Pick:
         return self.rank[slot], candidate.name if candidate else "", candidate
@@ -247,16 +251,39 @@ def thinned(choices: Iterable[Choice], loose: frozenset[str], full: bool) -> lis
     kept: list[Choice] = []
     for alike in by_kind.values():
         alike.sort(key=lambda e: (e[0].effort, e[0].opens.bit_count()))
-        front: list[tuple[Choice, tuple[Measure, ...], int]] = []
-        for c, merits in alike:
-            opens, far = c.opens, c.effort - UNIT
-            for k, more, its in front:
-                if its | opens == opens and all(map(ge, more, merits)) and (k.effort <= far or k.order <= c.order):
-                    break
-            else:
-                front.append((c, merits, opens))
-        kept += [c for c, _, _ in front]
+        # What is the same of all, or the same as another measure, decides nothing.
+        columns = [col for col in dict.fromkeys(zip(*(m for _, m in alike), strict=True)) if len(set(col)) > 1]
+        first, *others = columns or [(0,) * len(alike)]
+        rest = list(zip(*others, strict=True)) if others else [()] * len(alike)
+        fronts: dict[tuple[int, tuple[Measure, ...]], _Front] = {}
+        for (c, _), one, merits in zip(alike, first, rest, strict=True):
+            opens = c.opens
+            if not any(
+                its | opens == opens and all(map(ge, more, merits)) and front.outdoes(c, one)
+                for (its, more), front in fronts.items()
+            ):
+                fronts.setdefault((opens, merits), _Front()).near.append((one, c))
+                kept.append(c)
     return kept
+
+
+class _Front:
+    """Kept choices that open the same and measure the same but for one figure, in order of their effort: ``far`` is the
+    most of it a whole unit cheaper than what is looked at, ``near`` are those less than a unit cheaper."""
+
+    __slots__ = ("far", "near")
+
+    def __init__(self) -> None:
+        self.far: Measure | None = None
+        self.near: deque[tuple[Measure, Choice]] = deque()
+
+    def outdoes(self, c: Choice, one: Measure) -> bool:
+        while self.near and self.near[0][1].effort + UNIT <= c.effort:
+            most = self.near.popleft()[0]
+            self.far = most if self.far is None or most > self.far else self.far
+        if self.far is not None and self.far >= one:
+            return True
+        return any(most >= one and k.order <= c.order for most, k in self.near)
 
 
 def same(figure: int) -> int:

@@ -14,7 +14,7 @@ from ..standards import wlan
 from ..verdict import Finding, Verdict
 from .frontier import cost_of, effort_of
 from .measure import energy_mwh, packs, storage_gb
-from .request import Terms, Use
+from .request import TaskOffer, Terms, Use
 
 
 class Becomes(Frozen):
@@ -38,6 +38,7 @@ class Tally(Frozen):
     currency: str
     parts_minor: int
     accessories_minor: int
+    consumables_minor: int
     bench_seconds: int
     labour_minor: int
     credit_minor: int
@@ -50,8 +51,10 @@ class Tally(Frozen):
     sum: tuple[str, ...]
 
 
-def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()) -> Tally:
-    """The sum of what the build changes, with what is bought beside it. Parts without a price count
+def tally(
+    build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = (), tasks: Sequence[TaskOffer] = ()
+) -> Tally:
+    """The sum of what the build changes, with what is bought and done beside it. Parts without a price count
     as 0 and are said."""
     changed = build.changed()
     parts = [p for s in changed if (p := build.now(s)) is not None]
@@ -64,11 +67,13 @@ def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()
     due = {s: terms.credits.get(s, 0) for s in changed if build.fitted.get(s) is not None}
     credit = sum(minor for s, minor in due.items() if s not in waiting)
     to_come = sum(minor for s, minor in due.items() if s in waiting)
-    seconds = bench_seconds(build.machine, changed)
+    seconds = bench_seconds(build.machine, changed, tasks)
+    consumables = sum(t.consumables_minor for t in tasks)
     labour = cost_of(effort_of(0, seconds, terms.rate_minor_per_hour))
     findings = [(s, f) for s, j in judged.items() for f in j.findings if f.verdict is not Verdict.SEATS]
     findings.sort(key=lambda sf: -sf[1].verdict.rank)
     lines = [f"{p.name}: {_price(p.price_minor)}" for p in (*parts, *accessories)]
+    lines += [f"{t.name}, consumables: {t.consumables_minor / 100:.2f}" for t in tasks if t.consumables_minor]
     lines.append(f"{seconds / 60:.0f} min at {terms.rate_minor_per_hour / 100:.2f} an hour: {labour / 100:.2f}")
     if credit:
         lines.append(f"credit for parts taken out: −{credit / 100:.2f}")
@@ -81,7 +86,8 @@ def tally(build: Build, terms: Terms, use: Use, extras: Sequence[Accessory] = ()
         bench_seconds=seconds,
         labour_minor=labour,
         credit_minor=credit,
-        total_minor=parts_minor + extra + labour - credit,
+        consumables_minor=consumables,
+        total_minor=parts_minor + extra + consumables + labour - credit,
         budget_minor=terms.budget_minor,
         earned_minor=sum(earned(p) for p in (*parts, *accessories)),
         verdict=max((j.verdict or Verdict.SEATS for j in judged.values()), key=lambda v: v.rank, default=Verdict.SEATS),

@@ -1,5 +1,6 @@
 """Gates before a screw is touched: what must be done, or waived in the owner's words."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import StringConstraints
@@ -10,13 +11,16 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..intake.intake import Intake
 from ..machine.part import Radio
+from ..plan.request import TaskOffer
 from ..plan.result import CopyPath
 
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12
 
 #: Gates that follow from the plan's parts: another plan opens them again.
-PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "parts", "tools")
+PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "parts", "tasks", "tools")
+#: What is asked anew where only the tasks beside the parts are others.
+TASK_GATES = ("consent", "tasks")
 
 
 class AsUsual(Frozen):
@@ -47,9 +51,9 @@ class GateState(Frozen):
 
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
-    price: str = "",
+    price: str = "", tasks: Sequence[TaskOffer] = (),
 ) -> tuple[Gate, ...]:  # fmt: skip
-    """The gates this build needs. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
+    """The gates this build and the tasks beside it need. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
     to agree to, and whether that was."""
     changed = {s: build.now(s) for s in build.changed()}
     drive_moves = build.boot_slot in changed
@@ -132,6 +136,19 @@ def gates(
             items=tuple(parts),
         )
     )
+    told = dict.fromkeys(
+        line for t in tasks for line in (*((t.part_name,) if t.part_name else ()), *t.consumables, *t.gates)
+    )
+    if told:
+        found.append(
+            Gate(
+                id="tasks",
+                title="What the work besides needs is at hand",
+                why=f"For: {', '.join(t.name.lower() for t in tasks)}.",
+                items=tuple(told),
+                caution=" ".join(dict.fromkeys(t.caution for t in tasks if t.caution)),
+            )
+        )
     found.append(
         Gate(
             id="tools", title="Tools and bits laid out", why="The right bit saves a stripped screw.", items=sheet.tools

@@ -1,6 +1,6 @@
 """Expectations: what a proved machine will say of itself, derived from the build."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Literal
 
 from ..base import Frozen
@@ -10,6 +10,7 @@ from ..kinds.all import kind_of
 from ..kinds.base import Expectation
 from ..kinds.base import expect as expect_
 from ..machine.shape import BatterySlot, RadioSlot
+from ..plan.request import TaskOffer
 
 
 class Expected(Frozen):
@@ -27,8 +28,9 @@ class Expected(Frozen):
 _DISTURBED = {"keyboard": ("keys", "pad", "lights"), "under": ("ports", "fans", "charging", "sound")}
 
 
-def expect(build: Build) -> Expected:
-    """What the build should show: memory, each drive and its link, radio, battery."""
+def expect(build: Build, tasks: Sequence[TaskOffer] = ()) -> Expected:
+    """What the build should show: memory, each drive and its link, radio, battery; and what the tasks done leave to
+    check."""
     changed = set(build.changed())
     found = list(_memory(build))
     for slot in build.machine.slots:
@@ -36,21 +38,21 @@ def expect(build: Build) -> Expected:
         if part is not None:
             here = {"slot": slot.id, "changed": slot.id in changed}
             found += [e.model_copy(update=here) for e in kind_of(part).expects(build, slot, part)]
-    machine = build.machine
+    machine, opened = build.machine, bool(changed) or any(not t.outside for t in tasks)
     disturbed = _DISTURBED[machine.machine.opens] + (("camera",) if machine.machine.opens == "keyboard" else ())
     return Expected(
         title=machine.title,
         system=machine.system_name,
         sockets=tuple(s.id for s in build.memory_slots),
         expectations=tuple(found),
-        regression=disturbed if changed else (),
-        closing=tuple(_closing(build, changed)),
+        regression=tuple(dict.fromkeys([*(disturbed if opened else ()), *(c for t in tasks for c in t.checks)])),
+        closing=tuple(dict.fromkeys([*_closing(build, changed, opened), *(c for t in tasks for c in t.closing)])),
     )
 
 
-def _closing(build: Build, changed: set[str]) -> Iterator[str]:
+def _closing(build: Build, changed: set[str], opened: bool) -> Iterator[str]:
     """What is put back in order before the machine leaves: encryption, updates, networks, settings."""
-    if not changed:
+    if not opened:
         return
     yield "encryption on again where it was"
     moved = build.boot_slot in changed

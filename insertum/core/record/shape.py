@@ -33,7 +33,9 @@ class Gone(Frozen):
     who: str = ""
 
 
-Measures = Literal["radio", "radio_far", "wire", "drive_read", "drive_write", "runtime", "start", "temperature", "noise"]
+Measures = Literal[
+    "radio", "radio_far", "wire", "drive_read", "drive_write", "runtime", "start", "temperature", "noise"
+]
 #: Unit of each thing measured; noise is told in words.
 MEASURED_UNITS: dict[str, str] = {
     "radio": "Mb/s", "radio_far": "Mb/s", "wire": "Mb/s", "drive_read": "MB/s", "drive_write": "MB/s", "runtime": "h", "start": "s",

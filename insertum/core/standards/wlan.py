@@ -108,7 +108,9 @@ def no_less(card: Told, than: Told) -> bool:
     if card.standard is None or than.standard is None or card.streams is None or than.streams is None:
         return False
     newer = STANDARDS.index(card.standard) >= STANDARDS.index(than.standard)
-    return newer and card.streams >= than.streams and bool(than.bands) and set(than.bands or ()) <= set(card.bands or ())
+    return (
+        newer and card.streams >= than.streams and bool(than.bands) and set(than.bands or ()) <= set(card.bands or ())
+    )
 
 
 def delivered_mbit_s(mode: Mode | None, line_mbit_s: int | None) -> int:

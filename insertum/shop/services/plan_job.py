@@ -69,7 +69,7 @@ def _planned(desk: Desk) -> Planned:
     return Planned(
         answer=answer(planner),
         own=mine,
-        difference=difference(planner, chosen.plan) if chosen is not None else None,
+        difference=difference(planner, chosen.plan, chosen.grown) if chosen is not None else None,
         makes=makes_seen(planner.market.by_number),
     )
 

@@ -578,6 +578,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tasks
+         * @description Work beside the chosen plan's parts, with what each adds to it.
+         */
+        get: operations["insertum_api_plan_tasks"];
+        /**
+         * Plan Tasks
+         * @description The chosen plan with just these tasks beside its parts.
+         */
+        put: operations["insertum_api_plan_plan_tasks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/plan/factory": {
         parameters: {
             query?: never;
@@ -1625,7 +1649,8 @@ export interface components {
         /**
          * Accessory
          * @description A bracket, spacer, ribbon, caddy … ``families`` empty means it suits any machine. Adapter leads go
-         *     from the plugs in the machine (``from_plug``) to the card's receptacles (``to_plug``).
+         *     from the plugs in the machine (``from_plug``) to the card's receptacles (``to_plug``). An assembly (a fan, a port
+         *     board) is sold by the number found on the old one, matched exactly.
          */
         Accessory: {
             /**
@@ -1664,7 +1689,7 @@ export interface components {
              * Supplies
              * @enum {string}
              */
-            supplies: "bracket" | "spacer" | "ribbon" | "caddy" | "screws" | "pad" | "adapter_leads" | "enclosure" | "stick" | "kit";
+            supplies: "bracket" | "spacer" | "ribbon" | "caddy" | "screws" | "pad" | "adapter_leads" | "enclosure" | "stick" | "kit" | "assembly";
             /**
              * Families
              * @default []
@@ -1750,6 +1775,55 @@ export interface components {
              * @default
              */
             at: string;
+        };
+        /**
+         * Assembly
+         * @description Something that is changed as one piece and belongs to no slot. ``number`` is the one printed on it, '' where
+         *     nobody has read it; ``order`` the printed order its screws are tightened in; ``interface`` what lies between a sink
+         *     and its dies as delivered.
+         */
+        Assembly: {
+            /** Id */
+            id: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "fan" | "heat_sink" | "clock_cell" | "hinges" | "speakers" | "port_board" | "keyboard" | "lid_cable";
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Comes With
+             * @description what comes only as one piece with it
+             * @default
+             */
+            comes_with: string;
+            /**
+             * Reached By
+             * @default []
+             */
+            reached_by: string[];
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
+            /**
+             * Interface
+             * @default
+             * @enum {string}
+             */
+            interface: "" | "paste" | "sheet" | "liquid_metal";
+            /**
+             * Source
+             * @default documented
+             */
+            source: string;
         };
         /** BatterySlot */
         BatterySlot: {
@@ -1930,7 +2004,8 @@ export interface components {
              *       "by": "tool",
              *       "power": "connector",
              *       "leads": "after",
-             *       "trial_before_closing": true
+             *       "trial_before_closing": true,
+             *       "solvent": "99"
              *     }
              */
             ways: components["schemas"]["Ways"];
@@ -3673,7 +3748,7 @@ export interface components {
              * @default {}
              */
             triage: {
-                [key: string]: "untried" | "helped" | "no_help";
+                [key: string]: "untried" | "helped" | "no_help" | "found";
             };
             /**
              * Needs
@@ -3832,6 +3907,7 @@ export interface components {
              *         "by": "tool",
              *         "leads": "after",
              *         "power": "connector",
+             *         "solvent": "99",
              *         "trial_before_closing": true
              *       },
              *       "notes": ""
@@ -4050,6 +4126,11 @@ export interface components {
              * @default []
              */
             obstacles: components["schemas"]["Obstacle"][];
+            /**
+             * Assemblies
+             * @default []
+             */
+            assemblies: components["schemas"]["Assembly"][];
             /**
              * Power Off
              * @description the obstacle that isolates the battery
@@ -5861,8 +5942,9 @@ export interface components {
         };
         /**
          * TaskOffer
-         * @description Work without a slot: the obstacles it reaches through, its own seconds and consumables, and the fault it mends
-         *     ('' for none).
+         * @description Work without a slot: the obstacles it reaches through, its own seconds and consumables (and the assembly that goes
+         *     in, priced among them), and the fault it mends ('' for none). ``outside`` is done with the case shut. The words are
+         *     those of its sheet, its gates and its checks.
          */
         TaskOffer: {
             /** Id */
@@ -5889,6 +5971,56 @@ export interface components {
              * @default
              */
             mends: string;
+            /**
+             * Outside
+             * @default false
+             */
+            outside: boolean;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Part Name
+             * @default
+             */
+            part_name: string;
+            /**
+             * Consumables
+             * @default []
+             */
+            consumables: string[];
+            /**
+             * Tools
+             * @default []
+             */
+            tools: string[];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: string[];
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Gates
+             * @default []
+             */
+            gates: string[];
+            /**
+             * Checks
+             * @default []
+             */
+            checks: string[];
+            /**
+             * Closing
+             * @default []
+             */
+            closing: string[];
         };
         /**
          * Terms
@@ -6040,7 +6172,7 @@ export interface components {
         /**
          * Ways
          * @description How this bench goes about it: the machine's own order or the tool in hand, how power is cut, antenna leads before
-         *     or after the card is seated, the trial start before or after closing.
+         *     or after the card is seated, the trial start before or after closing, how strong the solvent is.
          */
         Ways: {
             /**
@@ -6066,6 +6198,12 @@ export interface components {
              * @default true
              */
             trial_before_closing: boolean;
+            /**
+             * Solvent
+             * @default 99
+             * @enum {string}
+             */
+            solvent: "90" | "99";
         };
         /** NewJob */
         NewJob: {
@@ -6176,6 +6314,8 @@ export interface components {
             parts_minor: number;
             /** Accessories Minor */
             accessories_minor: number;
+            /** Consumables Minor */
+            consumables_minor: number;
             /** Bench Seconds */
             bench_seconds: number;
             /** Labour Minor */
@@ -6223,7 +6363,7 @@ export interface components {
         };
         /**
          * FreeCause
-         * @description A cause that costs nothing to mend, and the test that tells.
+         * @description A cause, and the test that tells: nothing to mend it, or a task of the catalogue (``cure``) and no part.
          */
         FreeCause: {
             /** Id */
@@ -6232,6 +6372,12 @@ export interface components {
             cause: string;
             /** Test */
             test: string;
+            /**
+             * Cure
+             * @description the task that mends it, where mending takes one
+             * @default
+             */
+            cure: string;
         };
         /**
          * IntakeView
@@ -6248,6 +6394,10 @@ export interface components {
             /** Tried */
             tried: {
                 [key: string]: components["schemas"]["Tried"];
+            };
+            /** Cures */
+            cures: {
+                [key: string]: string;
             };
             /** Needs */
             needs: components["schemas"]["NeedView"][];
@@ -6348,6 +6498,10 @@ export interface components {
             };
             /** Needs */
             needs: {
+                [key: string]: string;
+            };
+            /** Cures */
+            cures: {
                 [key: string]: string;
             };
         };
@@ -7608,6 +7762,37 @@ export interface components {
             /** Amount Minor */
             amount_minor: number;
         };
+        /**
+         * Beside
+         * @description A task with what it adds to the chosen plan (the cover is opened once), or why it is not offered.
+         */
+        Beside: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Mends */
+            mends: string;
+            /** Planned */
+            planned: boolean;
+            /** Done */
+            done: boolean;
+            /** Why */
+            why: string;
+            /** Adds Minor */
+            adds_minor: number;
+            /** Seconds */
+            seconds: number;
+            /** Caution */
+            caution: string;
+            /** Steps */
+            steps: string[];
+        };
+        /** Tasks */
+        Tasks: {
+            /** Ids */
+            ids: string[];
+        };
         /** Said */
         Said: {
             /** Says */
@@ -7675,7 +7860,7 @@ export interface components {
          * Step
          * @description One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
          *     ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
-         *     the map.
+         *     the map; ``lines`` are the steps of a task, in their order.
          */
         Step: {
             /** Id */
@@ -7684,9 +7869,14 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "set out" | "open" | "exchange" | "put back" | "trial" | "close";
+            phase: "set out" | "open" | "exchange" | "put back" | "trial" | "close" | "settings";
             /** Text */
             text: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
             /**
              * Hint
              * @default
@@ -10500,6 +10690,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Paper"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_plan_plan_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tasks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
             /** @description Bad Request */

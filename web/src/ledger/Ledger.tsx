@@ -69,6 +69,7 @@ function Money({ tally: t }: { tally: Tally }) {
         aria-label="Show the sum"
       >
         <Line label="Parts" figure={money(t.parts_minor + t.accessories_minor, t.currency)} />
+        {t.consumables_minor > 0 && <Line label="Work besides" figure={money(t.consumables_minor, t.currency)} />}
         <Line label={`Bench, ${minutes(t.bench_seconds)}`} figure={money(t.labour_minor, t.currency)} />
         {t.credit_minor > 0 && <Line label="Credit, parts out" figure={money(-t.credit_minor, t.currency)} />}
         <Line label="Total" figure={money(t.total_minor, t.currency)} strong />

@@ -25,7 +25,7 @@ export function TriagePage() {
     }
   }
   const complaints = data?.triage.complaints ?? []
-  const blank = { id: 'new', name: '', causes: [{ id: 'new.1', cause: '', test: '' }], then: [], weights: {} }
+  const blank = { id: 'new', name: '', causes: [{ id: 'new.1', cause: '', test: '', cure: '' }], then: [], weights: {} }
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
@@ -46,6 +46,7 @@ export function TriagePage() {
             key={editing.id}
             complaint={editing}
             needs={data.needs}
+            cures={data.cures}
             onLeave={() => setEditing(null)}
             onSave={(body) => void done(answer(client.PUT('/api/triage/complaints', { body })))}
           />
@@ -81,7 +82,10 @@ export function TriagePage() {
                       {x.cause}
                       <Seen tried={data?.tried[x.id]} />
                     </td>
-                    <td className="py-1">{x.test}</td>
+                    <td className="py-1">
+                      {x.test}
+                      {x.cure && <span className="text-ink-2"> Mended by: {data?.cures[x.cure]?.toLowerCase()}.</span>}
+                    </td>
                   </tr>
                 ))}
               </tbody>
@@ -96,11 +100,13 @@ export function TriagePage() {
 function Editor({
   complaint,
   needs,
+  cures,
   onSave,
   onLeave,
 }: {
   complaint: Complaint
   needs: Record<string, string>
+  cures: Record<string, string>
   onSave: (complaint: Complaint) => void
   onLeave: () => void
 }) {
@@ -131,7 +137,7 @@ function Editor({
         {(id) => <input id={id} autoFocus className="w-full" value={c.name} onChange={(e) => rename(e.target.value)} />}
       </Labelled>
       {c.causes.map((x, i) => (
-        <div key={x.id} className="grid grid-cols-[1fr_1.600fr_auto] gap-2">
+        <div key={x.id} className="grid grid-cols-[1fr_1.600fr_170px_auto] gap-2">
           <input
             aria-label={`Free cause ${i + 1}`}
             placeholder="free cause"
@@ -144,6 +150,18 @@ function Editor({
             value={x.test}
             onChange={(e) => cause(i, { test: e.target.value })}
           />
+          <select
+            aria-label={`What mends cause ${i + 1}`}
+            value={x.cure ?? ''}
+            onChange={(e) => cause(i, { cure: e.target.value })}
+          >
+            <option value="">mends for nothing</option>
+            {Object.entries(cures).map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
           <Button
             kind="quiet"
             disabled={c.causes.length === 1}
@@ -161,7 +179,7 @@ function Editor({
           </Button>
         </div>
       ))}
-      <Button onClick={() => setC({ ...c, causes: numbered(c.id, [...c.causes, { id: '', cause: '', test: '' }]) })}>
+      <Button onClick={() => setC({ ...c, causes: numbered(c.id, [...c.causes, { id: '', cause: '', test: '', cure: '' }]) })}>
         One more cause
       </Button>
       <fieldset className="flex flex-wrap gap-3">

@@ -5,6 +5,7 @@ import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { TextField } from '../../ui/fields'
 import { minutes } from '../../words'
+import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
 import { ScrewTray } from './ScrewTray'
 import { elapsed } from './tray'
@@ -71,7 +72,8 @@ export function Bench() {
         <TextField path="/bench/notes" label="Found on the way" rows={2} />
         <GoOn to="prove" label="Go on to Prove" disabled={!!next} />
       </div>
-      <div className="mt-3">
+      <div className="no-print mt-3 space-y-3">
+        <TasksBeside title="More work found" />
         <Ways />
       </div>
       <img src={`/api/jobs/${number}/qr.svg`} alt={`Code to job ${number}`} className="mt-4 hidden w-24 print:block" />
@@ -109,6 +111,13 @@ function AtHand({
         {s.place && ` · ${s.place}`}
       </div>
       <p className="my-1.5 text-[21px] leading-snug font-semibold">{s.text}</p>
+      {!!s.lines?.length && (
+        <ol className="mb-1.5 list-decimal space-y-1 pl-6 text-[16px]">
+          {s.lines.map((l) => (
+            <li key={l}>{l}</li>
+          ))}
+        </ol>
+      )}
       {s.number && <p className="num text-[15px]">{s.number}</p>}
       {s.hint && <p className="text-ink-2">{s.hint}</p>}
       {s.caution && <p className="text-refused">{s.caution}</p>}
@@ -192,6 +201,7 @@ const PHASES: Record<string, string> = {
   'put back': 'Put back',
   trial: 'Trial start',
   close: 'Close',
+  settings: 'With the case shut',
 }
 
 type RowProps = {
@@ -232,6 +242,11 @@ function StepRow({ index, step: s, first, done, next, disabled, onTick }: RowPro
         <span className="num text-ink-2 pt-3">{index}</span>
         <div className="py-2.5">
           <div className={done ? '' : 'font-medium'}>{s.text}</div>
+          {s.lines?.map((l) => (
+            <div key={l} className="text-[13px]">
+              {l}
+            </div>
+          ))}
           {s.hint && <div className="text-ink-2 text-[13px]">{s.hint}</div>}
           {s.caution && <div className="text-refused text-[13px]">{s.caution}</div>}
         </div>

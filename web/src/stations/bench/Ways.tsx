@@ -31,6 +31,14 @@ export function Ways() {
             ['before', 'before seating it'],
           ]}
         />
+        <ChoiceField
+          path="/bench/ways/solvent"
+          label="Isopropyl"
+          options={[
+            ['99', '99 %: dries at once'],
+            ['90', '90 %: milder, dries slower'],
+          ]}
+        />
         <CheckField path="/bench/ways/trial_before_closing" label="Trial start before the last screws" />
       </div>
     </details>

@@ -30,7 +30,7 @@ export function Intake() {
             <TextField path="/intake/words" label="In the owner’s words" rows={2} />
             <Complaints complaints={data.complaints} />
           </section>
-          <Triage complaints={data.complaints} tried={data.tried} />
+          <Triage complaints={data.complaints} tried={data.tried} cures={data.cures} />
           <section className="card grid grid-cols-3 gap-3 p-3">
             <h2 className="col-span-3">Data and keys</h2>
             <ChoiceField

@@ -6,9 +6,11 @@ import { at, useEdit, useJob } from '../../api/job'
 export function Triage({
   complaints,
   tried,
+  cures,
 }: {
   complaints: readonly Schemas['Complaint'][]
   tried: Record<string, Schemas['Tried']>
+  cures: Record<string, string>
 }) {
   const { view } = useJob()
   const edit = useEdit()
@@ -36,7 +38,14 @@ export function Triage({
                   {cause.cause}
                   <Seen tried={tried[cause.id]} />
                 </td>
-                <td className="py-1.5 pr-3">{cause.test}</td>
+                <td className="py-1.5 pr-3">
+                  {cause.test}
+                  {cause.cure && (
+                    <span className="text-ink-2 block text-[12.5px]">
+                      If it is this: {cures[cause.cure]?.toLowerCase()}, no part sold for it.
+                    </span>
+                  )}
+                </td>
                 <td className="py-1.5">
                   <select
                     aria-label={`${cause.cause}: outcome`}
@@ -44,7 +53,8 @@ export function Triage({
                     onChange={(e) => edit(`/intake/triage/${cause.id}`, e.target.value)}
                   >
                     <option value="untried">untried</option>
-                    <option value="helped">helped</option>
+                    <option value="helped">{cause.cure ? 'mended' : 'helped'}</option>
+                    {cause.cure && <option value="found">found, to be mended</option>}
                     <option value="no_help">no help</option>
                   </select>
                 </td>

@@ -7,6 +7,7 @@ import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField, Words } from '../../ui/fields'
 import { money } from '../../words'
 import { Chosen } from './Chosen'
+import { TasksBeside } from './TasksBeside'
 import { Ladder } from './Ladder'
 import { Needs } from './Needs'
 import { Beside } from './PlanDetail'
@@ -80,6 +81,7 @@ export function Plan() {
           />
           {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} />}
           <Chosen difference={data.difference} />
+          <TasksBeside title="Work besides" />
           <Waiting waiting={plan.waiting} />
           <Beside />
           <AnotherMachine another={plan.another} />
