@@ -20,7 +20,7 @@ from ..core.prove.typed import TypedScreen
 from ..core.record.record import Compared, Record
 from ..core.record.shape import MEASURED_LABELS, MEASURED_UNITS, Fate, Measurement
 from ..demo import laptop
-from ..shop.services import bench_job, jobs, plan_job, workshop
+from ..shop.services import bench_job, jobs, plan_job, workshop, workshop_record
 from .jobs import JobView, view_of
 from .kept import kept
 from .shapes import Problem
@@ -142,6 +142,7 @@ class RecordView(Frozen):
 def hand_over(request: HttpRequest, number: int):
     desk, own = jobs.desk_of(number), workshop.workshop()
     plan = desk.job.plan
+    paper = plan_job.quote_of(number) if desk.record().whole else None
     return RecordView(
         workshop=own.name,
         address=own.address,
@@ -151,10 +152,16 @@ def hand_over(request: HttpRequest, number: int):
         currency=desk.job.currency,
         chosen_at=plan.chosen.chosen_at if plan.chosen else "",
         rules_version=plan.chosen.rules_version if plan.chosen else "",
-        agreed=plan.agreed[-1] if plan.agreed else None,
-        quote=plan_job.quote_of(number).quote if desk.record().whole else None,
+        agreed=paper.agreed if paper else None,
+        quote=paper.quote if paper else None,
         reports=desk.proofs(),
     )
+
+
+@router.get("/jobs/{int:number}/record", response={200: workshop_record.WorkshopRecord, 404: Problem})
+def workshops_record(request: HttpRequest, number: int):
+    """Everything the workshop keeps of a job: the document, its events, every change in its order."""
+    return workshop_record.workshop_record(number)
 
 
 class Why(Frozen):

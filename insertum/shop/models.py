@@ -141,6 +141,21 @@ class JobEdit(models.Model):
         ordering = ["-id"]
 
 
+class Photograph(models.Model):
+    """A photograph of a job's step; its file lies beside the database under its ``uid``."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photographs")
+    uid = models.CharField(unique=True, max_length=32)
+    step = models.CharField(max_length=120, blank=True)
+    note = models.CharField(max_length=600, blank=True)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    size = models.PositiveIntegerField()
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+    removed = models.BooleanField(default=False)
+
+
 class MachineEdit(models.Model):
     """Every change to a machine of the library: who, when, what, and the spec before."""
 

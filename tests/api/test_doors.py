@@ -5,7 +5,9 @@ from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from pydantic import BaseModel
 
+from insertum.api import api
 from insertum.shop import models
 
 HALF = "a\ud800b"
@@ -92,3 +94,18 @@ def test_an_edit_is_refused_where_it_could_not_be(client, path, value, what) -> 
     assert status == 400 and what in problem["what"]
     for station in ("survey", "fit", "plan"):
         assert client.get(f"/api/jobs/147/{station}").status_code == 200
+
+
+def test_no_two_shapes_share_a_name_in_the_document() -> None:
+    """A second one would quietly stand in for the first in the generated client."""
+    named: dict[str, set[type]] = {}
+
+    def walk(shape: type) -> None:
+        for sub in shape.__subclasses__():
+            if sub.__module__.startswith("insertum."):
+                named.setdefault(sub.__name__, set()).add(sub)
+            walk(sub)
+
+    walk(BaseModel)
+    shown = api.get_openapi_schema()["components"]["schemas"]
+    assert {n for n in shown if len(named.get(n, ())) > 1} == set()

@@ -2,6 +2,7 @@
 technicians tick on one job while the server is killed under them: nothing acknowledged is lost, nothing made twice, and
 each step's log is in the order it was ticked; ``make technicians`` has them tick 2,000 steps each."""
 
+import http.client
 import json
 import os
 import sqlite3
@@ -59,7 +60,7 @@ class Technician:
                 except urllib.error.HTTPError as error:
                     self.statuses.append(error.code)
                     return n
-                except (OSError, ValueError):  # no line, or an answer cut short
+                except (OSError, ValueError, http.client.HTTPException):  # no line, or an answer cut short
                     time.sleep(0.05)
                     continue
                 assert result["outcome"] in ("applied", "already"), result
@@ -80,7 +81,7 @@ LOOKED_AT = [
     "session", "jobs", "machines", "parts", "processors", "shelf", "sightings", "triage", "claims", "workshop", "gauges",
     "rules", "find?text=harrow",
     *(f"jobs/{number}{station}" for number in (150, 159) for station in (
-        "", "/intake", "/identify", "/survey", "/fit", "/plan", "/prepare", "/bench", "/prove", "/hand-over", "/tally",
+        "", "/intake", "/identify", "/survey", "/fit", "/plan", "/prepare", "/bench", "/prove", "/hand-over", "/tally", "/tasks",
     )),
 ]  # fmt: skip
 

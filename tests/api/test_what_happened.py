@@ -37,14 +37,15 @@ def test_every_prefix_of_a_jobs_steps(client, number: int) -> None:
         view = client.get(f"/api/jobs/{number}/hand-over").json()["record"]
         events = [(e["what"], e["slot"]) for e in view["events"]]
         assert events == [
-            ({"in": "fitted", "out": "removed"}[w], s)
+            ({"in": "fitted", "out": "removed", "task": "task"}[w], s if w != "task" else "")
             for w, _, s in (x.partition(":") for x in ticked)
-            if w in ("in", "out")
+            if w in ("in", "out", "task")
         ]
         assert all(e["who"] == "bench" and e["at"] for e in view["events"])
         left = {c.slot for c in plan.changes} - {s for w, s in events if w == "fitted"}
-        assert len(view["not_done"]) == len(left)
-        whole = not left
+        tasks = [t.name for t in plan.tasks if f"task:{t.id}" not in ticked]
+        assert len(view["not_done"]) == len(left) + len(tasks)
+        whole = not left and not tasks
         assert view["whole"] is whole and (
             view["cost_minor"] == plan.cost_minor if whole else view["cost_minor"] is None
         )
@@ -164,3 +165,47 @@ def test_another_plan_later_rewrites_nothing_that_was_done(client) -> None:
     choose(client, 157, "fill_it")
     after = client.get("/api/jobs/157/hand-over").json()["record"]
     assert [e["number"] for e in after["events"]] == [e["number"] for e in before]
+
+
+def test_work_besides_is_taken_on_by_hand_and_asked_of_the_owner_again(client) -> None:
+    put = lambda *ids: client.put("/api/jobs/157/tasks", {"ids": ids}, content_type="application/json")  # noqa: E731
+    before = client.get("/api/jobs/157").json()["job"]["plan"]["chosen"]["plan"]
+    clean = next(t for t in client.get("/api/jobs/157/tasks").json() if t["id"] == "clean")
+    # The Strand is open for its memory: 12 minutes at € 50 an hour and € 1.00 of consumables.
+    assert (clean["planned"], clean["adds_minor"], clean["seconds"]) == (False, 1100, 720)
+    gates_done(157)
+    post(client, "/api/jobs/157/plan/agree", {"said_by": "the sailmaker", "how": "in person"})
+    view = put("clean").json()
+    plan = view["job"]["plan"]["chosen"]["plan"]
+    assert plan["cost_minor"] == before["cost_minor"] + 1100 and [t["id"] for t in plan["tasks"]] == ["clean"]
+    assert plan["changes"] == before["changes"] and plan["needs"] == before["needs"]
+    gates = {g["id"]: g for g in client.get("/api/jobs/157/prepare").json()["gates"]}
+    assert "not taken down yet" in gates["consent"]["items"][0] and "soft brush" in gates["tasks"]["items"]
+    assert set(client.get("/api/jobs/157/prepare").json()["open"]) == {"consent", "tasks"}
+    assert tick(client, 157, "task:clean")["status"] == 400  # the key is shut
+    gates_done(157)
+    assert tick(client, 157, "task:clean")["results"][0]["outcome"] == "applied"
+    events = client.get("/api/jobs/157/hand-over").json()["record"]["events"]
+    assert events[-1]["says"] == "Clean fans and fins" and events[-1]["what"] == "task"
+    assert put().status_code == 400  # done is done
+    assert (
+        put("clean", "paste").json()["job"]["plan"]["chosen"]["plan"]["cost_minor"]
+        == before["cost_minor"] + 1100 + 2950
+    )
+    assert put("clean", "dance").status_code == 400
+    assert put("clean", "heat_sink").status_code == 400  # no number is known of it
+    assert client.put("/api/jobs/147/tasks", {"ids": ["clean"]}, content_type="application/json").status_code == 400
+    assert client.get("/api/jobs/147/tasks").json() == []
+
+
+def test_triage_leads_to_a_task_and_the_plan_mends_it(client) -> None:
+    edit(client, 147, "/intake/complaints", ["slow", "hot"], base=["slow", "full"])
+    edit(client, 147, "/intake/triage/hot.1", "found")
+    view = client.get("/api/jobs/147/plan").json()
+    enough = next(s for s in view["answer"]["stances"] if s["stance"] == "just_enough")["plan"]
+    assert [t["id"] for t in enough["tasks"]] == ["clean"]
+    needs = {n["label"]: n for n in enough["needs"]}
+    assert needs["Dust in fan and fins"]["met_after"] == [1.0, 1.0] and needs["Dust in fan and fins"]["met_today"] == [
+        0.0,
+        0.0,
+    ]

@@ -457,7 +457,7 @@ class Desk:
         job, chosen = self.job, self.job.plan.chosen
         return record(
             chosen.plan if chosen else None, job.bench.done, job.bench.ticks, job.hand_over.gone, job.prove.measured,
-            job.stopped, bool(job.hand_over.closed_at), job.hand_over.outcome, job.waits_for,
+            job.stopped, bool(job.hand_over.closed_at), job.hand_over.outcome, job.waits_for, job.bench.said,
         )  # fmt: skip
 
     def gates(self) -> tuple[Gate, ...]:

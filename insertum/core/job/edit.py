@@ -76,7 +76,8 @@ def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
     # Null is a value where it stands: a slot set to empty is not one nobody has looked into.
     if edit.op == "set" and current == edit.value and (edit.value is not None or _stands(document, steps)):
         return job, EditResult(uid=edit.uid, path=edit.path, outcome="already", before=current)
-    if current != edit.base:
+    # An empty text that came with its neighbour is nothing that anybody wrote.
+    if current != edit.base and not (edit.base is None and current == ""):
         return job, EditResult(uid=edit.uid, path=edit.path, outcome="conflict", theirs=current)
     changed = copy.deepcopy(document)
     here: Any = changed

@@ -16,7 +16,7 @@ from ..plan.request import Another, PlanRequest, Schools, slots_to_empty
 from ..plan.result import PlanPoint
 from ..prepare.gates import AsUsual, GateState
 from ..reading import Reading
-from ..record.shape import Gone, Measurement, Stopped, Tick
+from ..record.shape import Gone, Measurement, StepSaid, Stopped, Tick
 
 
 class Station(StrEnum):
@@ -126,11 +126,13 @@ class Prepared(Frozen):
 
 
 class Benched(Frozen):
-    """``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it."""
+    """``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it; ``said`` is what
+    was noted at a step."""
 
     done: dict[str, str] = {}
     ticks: dict[str, Tick] = Field({}, description="what each tick was, written by the server")
     ways: Ways = Ways()
+    said: dict[str, StepSaid] = {}
     notes: str = ""
 
     @model_validator(mode="before")

@@ -10,7 +10,7 @@ from typing import Literal
 
 from ..base import Frozen
 from ..plan.result import PlanPoint
-from .shape import MEASURED_LABELS, MEASURED_UNITS, MORE_IS_BETTER, Gone, Measurement, Stopped, Tick
+from .shape import MEASURED_LABELS, MEASURED_UNITS, MORE_IS_BETTER, Gone, Measurement, StepSaid, Stopped, Tick
 
 State = Literal["open", "waiting", "stopped", "done", "no part sold"]
 
@@ -55,6 +55,7 @@ class Record(Frozen):
     events: tuple[Event, ...]
     not_done: tuple[str, ...]
     still_out: tuple[str, ...]
+    noted: tuple[str, ...]
     compared: tuple[Compared, ...]
     expected: tuple[Foreseen, ...]
     worked: tuple[str, ...]
@@ -110,6 +111,7 @@ def state_of(closed: bool, outcome: str, stopped: Stopped | None, waits_for: str
 def record(
     plan: PlanPoint | None, done: Mapping[str, str], ticks: Mapping[str, Tick], gone: Mapping[str, Gone],
     measured: Sequence[Measurement], stopped: Stopped | None, closed: bool, outcome: str, waits_for: str,
+    said: Mapping[str, StepSaid] | None = None,
 ) -> Record:  # fmt: skip
     """Everything a paper may say of a job."""
     events = happened(done, ticks, gone, stopped)
@@ -123,6 +125,7 @@ def record(
         events=events,
         not_done=not_done,
         still_out=tuple(e.says for e in events if e.what == "removed" and e.slot not in gone),
+        noted=tuple(_noted(said, ticks)),
         compared=compared(measured),
         expected=expected(plan) if whole else (),
         worked=tuple(dict.fromkeys(e.who for e in events if e.who)),
@@ -130,6 +133,16 @@ def record(
         cost_minor=plan.cost_minor if plan is not None and whole else None,
         stopped=stopped,
     )
+
+
+def _noted(said: Mapping[str, StepSaid] | None, ticks: Mapping[str, Tick]) -> Iterator[str]:
+    """What was written down at the steps: words, and numbers that were found."""
+    for step, s in (said or {}).items():
+        at = f" ({ticks[step].text.rstrip('.')})" if step in ticks and ticks[step].text else ""
+        if s.note.strip():
+            yield f"{s.note.strip()}{at}"
+        if s.number.strip():
+            yield f"Number on the {s.of}: {s.number.strip()}{at}"
 
 
 def _not_done(plan: PlanPoint | None, fitted: set[str], removed: set[str], tasks: set[str]) -> tuple[str, ...]:

@@ -19,6 +19,17 @@ class Tick(Frozen):
     part: str = ""
 
 
+Found = Literal["board", "pack", "panel", "fan", "case", "part"]
+
+
+class StepSaid(Frozen):
+    """What was noted at a step: words, and a number that was found on something."""
+
+    note: str = Field("", max_length=2000)
+    number: str = Field("", max_length=80)
+    of: Found = "part"
+
+
 Fate = Literal["returned", "shelf", "erased"]
 
 

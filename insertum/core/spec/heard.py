@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from .scope import Scope
-from .shape import Question, Stated
+from .shape import OpenQuestion, Stated
 from .statements import UNSURE, Statement
 
 _SHOWN = 200
@@ -17,7 +17,7 @@ class Heard:
     """Claims and questions so far, for the statement at hand."""
 
     stated: list[Stated] = field(default_factory=list)
-    questions: list[Question] = field(default_factory=list)
+    questions: list[OpenQuestion] = field(default_factory=list)
     statement: Statement = field(default_factory=lambda: Statement("", 0))
     scope: Scope = field(default_factory=lambda: Scope(Statement("", 0)))
 
@@ -42,7 +42,7 @@ class Heard:
         )  # fmt: skip
 
     def ask(self, about: str, says: str) -> None:
-        question = Question(about=about, says=says, phrase=self.phrase, line=self.statement.line)
+        question = OpenQuestion(about=about, says=says, phrase=self.phrase, line=self.statement.line)
         if question not in self.questions:
             self.questions.append(question)
 

@@ -15,7 +15,7 @@ from .drives import Drives, read_drives
 from .heard import Heard
 from .memory import read_memory
 from .scope import Scope
-from .shape import Question, Spec, Stated
+from .shape import OpenQuestion, Spec, Stated
 from .statements import Page, Statement, normalised, page_of
 from .steps import read_step
 from .terms import DEPENDS, ELSEWHERE, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
@@ -133,7 +133,7 @@ def _settled(heard: Heard, page: Page, drives: Drives) -> Spec:
     return Spec(stated=tuple(kept), questions=tuple(_open(heard.questions, kept)), configurations=page.configurations)
 
 
-def _open(questions: list[Question], kept: list[Stated]) -> list[Question]:
+def _open(questions: list[OpenQuestion], kept: list[Stated]) -> list[OpenQuestion]:
     return [q for q in questions if not any(k.about == q.about and not k.configuration for k in kept)]
 
 

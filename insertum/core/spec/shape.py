@@ -40,7 +40,7 @@ class Stated(Frozen):
         return f"{self.place}.{self.name}"
 
 
-class Question(Frozen):
+class OpenQuestion(Frozen):
     """What the text touches and does not say: never claimed."""
 
     about: str
@@ -53,5 +53,5 @@ class Spec(Frozen):
     """All a text states. ``configurations`` in the order the text names them."""
 
     stated: tuple[Stated, ...]
-    questions: tuple[Question, ...]
+    questions: tuple[OpenQuestion, ...]
     configurations: tuple[str, ...] = ()

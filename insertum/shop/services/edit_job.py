@@ -79,6 +79,8 @@ def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
     return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
 
 
+#: Where a number found at the bench stands among the job's own; one of a part stands with its step.
+_NUMBERED = {"board": "board", "pack": "battery", "panel": "panel", "fan": "fan", "case": "case"}
 _SWOLLEN = "The battery is swollen, hot or leaking."
 
 
@@ -93,6 +95,12 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
             desk.may_tick(new)
             ticks |= {s: tick_of(desk, s, job.bench.done[s], name) for s in new}
         return job.model_copy(update={"bench": job.bench.model_copy(update={"ticks": ticks})})
+    if edit.path.startswith("/bench/said/"):
+        # A number found on something is the job's: it identifies, and assemblies are bought by it.
+        found = {
+            _NUMBERED[s.of]: s.number.strip() for s in job.bench.said.values() if s.of in _NUMBERED and s.number.strip()
+        }
+        return job.model_copy(update={"survey": job.survey.model_copy(update={"numbers": job.survey.numbers | found})})
     battery = job.prepare.gates.get("battery")
     was = before.prepare.gates.get("battery")
     if battery and battery.state == "blocked" and (was is None or was.state != "blocked") and job.stopped is None:

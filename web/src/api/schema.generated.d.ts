@@ -710,6 +710,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workshops Record
+         * @description Everything the workshop keeps of a job: the document, its events, every change in its order.
+         */
+        get: operations["insertum_api_stations_workshops_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/stop": {
         parameters: {
             query?: never;
@@ -782,6 +802,47 @@ export interface paths {
          * @description The firmware's screen, typed, as a reading.
          */
         post: operations["insertum_api_stations_typed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/photographs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of Job */
+        get: operations["insertum_api_photographs_of_job"];
+        put?: never;
+        /**
+         * Take
+         * @description Keep a photograph of a step: made anew without position and device data.
+         */
+        post: operations["insertum_api_photographs_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/photographs/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Remove
+         * @description Take a photograph out of the job, or bring it back.
+         */
+        put: operations["insertum_api_photographs_remove"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1981,7 +2042,8 @@ export interface components {
         BelowUm: number;
         /**
          * Benched
-         * @description ``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it.
+         * @description ``done`` maps step ids to the time they were ticked; ``ways`` is how this bench goes about it; ``said`` is what
+         *     was noted at a step.
          */
         Benched: {
             /**
@@ -2009,6 +2071,13 @@ export interface components {
              *     }
              */
             ways: components["schemas"]["Ways"];
+            /**
+             * Said
+             * @default {}
+             */
+            said: {
+                [key: string]: components["schemas"]["StepSaid"];
+            };
             /**
              * Notes
              * @default
@@ -3910,6 +3979,7 @@ export interface components {
              *         "solvent": "99",
              *         "trial_before_closing": true
              *       },
+             *       "said": {},
              *       "notes": ""
              *     }
              */
@@ -5859,6 +5929,28 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * StepSaid
+         * @description What was noted at a step: words, and a number that was found on something.
+         */
+        StepSaid: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Of
+             * @default part
+             * @enum {string}
+             */
+            of: "board" | "pack" | "panel" | "fan" | "case" | "part";
         };
         /**
          * Stopped
@@ -8209,6 +8301,8 @@ export interface components {
             not_done: string[];
             /** Still Out */
             still_out: string[];
+            /** Noted */
+            noted: string[];
             /** Compared */
             compared: components["schemas"]["Compared"][];
             /** Expected */
@@ -8245,6 +8339,68 @@ export interface components {
             quote: components["schemas"]["Quote"] | null;
             /** Reports */
             reports: components["schemas"]["ProofReport"][];
+        };
+        /**
+         * JobChange
+         * @description One change of the job. ``sequence`` rises from change to change, whatever the clock said.
+         */
+        JobChange: {
+            /** Sequence */
+            sequence: number;
+            /** At */
+            at: string;
+            /** Who */
+            who: string;
+            /** Path */
+            path: string;
+            /** Op */
+            op: string;
+            /** Before */
+            before: unknown;
+            /** After */
+            after: unknown;
+            /** Undone */
+            undone: boolean;
+        };
+        /**
+         * Taken
+         * @description A photograph of a step (``''`` for the job as a whole).
+         */
+        Taken: {
+            /** Uid */
+            uid: string;
+            /** Step */
+            step: string;
+            /** Note */
+            note: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** At */
+            at: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * WorkshopRecord
+         * @description ``changes`` oldest first. The photographs' files lie beside the database under their ``uid``.
+         */
+        WorkshopRecord: {
+            /**
+             * Format
+             * @default insertum-record/1
+             * @constant
+             */
+            format: "insertum-record/1";
+            job: components["schemas"]["Job"];
+            record: components["schemas"]["Record"];
+            /** Reports */
+            reports: components["schemas"]["ProofReport"][];
+            /** Photographs */
+            photographs: components["schemas"]["Taken"][];
+            /** Changes */
+            changes: components["schemas"]["JobChange"][];
         };
         /** Why */
         Why: {
@@ -8289,6 +8445,11 @@ export interface components {
             speed_mts?: number | null;
             /** Drives */
             drives?: string[] | null;
+        };
+        /** Removed */
+        Removed: {
+            /** Removed */
+            removed: boolean;
         };
         /** MachineLine */
         MachineLine: {
@@ -11044,6 +11205,37 @@ export interface operations {
             };
         };
     };
+    insertum_api_stations_workshops_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopRecord"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     insertum_api_stations_stop: {
         parameters: {
             query?: never;
@@ -11238,6 +11430,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_photographs_of_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_photographs_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Step
+                     * @default
+                     */
+                    step?: string;
+                    /**
+                     * Note
+                     * @default
+                     */
+                    note?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_photographs_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                uid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"][];
                 };
             };
             /** @description Bad Request */

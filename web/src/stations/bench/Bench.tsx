@@ -7,6 +7,7 @@ import { TextField } from '../../ui/fields'
 import { minutes } from '../../words'
 import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
+import { Noted } from './Noted'
 import { ScrewTray } from './ScrewTray'
 import { elapsed } from './tray'
 import { Ways } from './Ways'
@@ -130,6 +131,7 @@ function AtHand({
       >
         Done{s.seconds ? ` · about ${minutes(s.seconds)}` : ''}
       </Button>
+      <Noted step={s.id} />
     </section>
   )
 }

@@ -23,6 +23,9 @@ export function HandOver() {
           <button type="button" className="underline" onClick={() => window.print()}>
             print the record
           </button>
+          <a href={`/api/jobs/${number}/record`} download={`record-${number}.json`}>
+            the workshop’s record
+          </a>
           <a href={`/api/jobs/${number}/file`}>the job as a file, with all that happened</a>
         </Heading>
         {!!record.not_done.length && !record.stopped && (

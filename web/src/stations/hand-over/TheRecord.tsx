@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { money } from '../../words'
 import { OUTCOMES } from '../prove/Prove'
 import { MeasuredTable } from '../prove/Measured'
+import { Thumb, usePhotographs } from '../bench/Photographs'
 
 type View = Schemas['RecordView']
 const DONE: Record<Schemas['Event']['what'], string> = {
@@ -73,6 +74,14 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
       {!!r.still_out.length && (
         <Section title="Taken out, not yet said where it went">{r.still_out.join('; ')}</Section>
       )}
+      {!!r.noted.length && (
+        <Section title="Noted at the bench">
+          {r.noted.map((n) => (
+            <div key={n}>{n}</div>
+          ))}
+        </Section>
+      )}
+      <Pictures />
       {!!r.not_done.length && <Section title="Planned and not done">{r.not_done.join('; ')}</Section>}
       {r.cost_minor !== null && (
         <Section title="Cost">
@@ -151,6 +160,20 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
         Radio and cellular use, damaged packs and warranty: local rules and the maker’s terms decide.
       </footer>
     </article>
+  )
+}
+
+function Pictures() {
+  const { data } = usePhotographs()
+  if (!data?.length) return null
+  return (
+    <Section title="Photographs">
+      <div className="flex flex-wrap gap-2">
+        {data.map((p) => (
+          <Thumb key={p.uid} photograph={p} />
+        ))}
+      </div>
+    </Section>
   )
 }
 

@@ -1,0 +1,93 @@
+"""Photographs of a job's steps: files beside the database, their rows in it. What is acknowledged is on the disk."""
+
+import os
+import uuid
+from pathlib import Path
+
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser
+
+from ...core.base import Frozen, InputError
+from ...formats.photograph import photograph
+from .. import models
+from .jobs import row_of
+
+#: More than a job's bench ever needs; a full disk stops everybody.
+MOST_OF_A_JOB = 200
+
+
+class Taken(Frozen):
+    """A photograph of a step (``''`` for the job as a whole)."""
+
+    uid: str
+    step: str
+    note: str
+    width: int
+    height: int
+    at: str
+    who: str
+
+
+def folder() -> Path:
+    found = Path(settings.VAR) / "photographs"
+    found.mkdir(mode=0o700, exist_ok=True)
+    return found
+
+
+def of_job(number: int) -> tuple[Taken, ...]:
+    """The job's photographs in the order they were taken. Raises :class:`NoSuchJob`."""
+    row = row_of(number)
+    rows = models.Photograph.objects.filter(job=row, removed=False).select_related("who").order_by("id")
+    return tuple(_taken(r) for r in rows)
+
+
+def take(number: int, step: str, note: str, data: bytes, name: str, who: AbstractBaseUser | None) -> Taken:
+    """Keep a photograph. Raises :class:`InputError` for what is no picture."""
+    made = photograph(data, name)
+    row = row_of(number)
+    if models.Photograph.objects.filter(job=row, removed=False).count() >= MOST_OF_A_JOB:
+        raise InputError(f"{MOST_OF_A_JOB} photographs are kept of a job", name, "Remove some first.")
+    uid = uuid.uuid4().hex
+    _written(folder() / f"{uid}.jpg", made.data)
+    kept = models.Photograph.objects.create(
+        job=row, uid=uid, step=step[:120], note=note[:600], width=made.width, height=made.height,
+        size=len(made.data), who=who,
+    )  # fmt: skip
+    return _taken(kept)
+
+
+def picture(number: int, uid: str) -> bytes:
+    """The JPEG of a photograph. Raises :class:`InputError` where there is none."""
+    found = models.Photograph.objects.filter(job__number=number, uid=uid).first()
+    path = folder() / f"{uid}.jpg"
+    if found is None or not path.is_file():
+        raise InputError("no such photograph", f"job {number}")
+    return path.read_bytes()
+
+
+def remove(number: int, uid: str, removed: bool) -> None:
+    """Take a photograph out of the job, or bring it back. Its file stays until the job's data are removed for good."""
+    if not models.Photograph.objects.filter(job__number=number, uid=uid).update(removed=removed):
+        raise InputError("no such photograph", f"job {number}")
+
+
+def _written(path: Path, data: bytes) -> None:
+    """Whole or not at all, readable by its owner only, and on the disk before anybody is told."""
+    part = path.with_suffix(".part")
+    with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
+        out.write(data)
+        out.flush()
+        os.fsync(out.fileno())
+    part.replace(path)
+    directory = os.open(path.parent, os.O_RDONLY)
+    try:
+        os.fsync(directory)
+    finally:
+        os.close(directory)
+
+
+def _taken(r: models.Photograph) -> Taken:
+    return Taken(
+        uid=r.uid, step=r.step, note=r.note, width=r.width, height=r.height, at=r.at.isoformat(timespec="seconds"),
+        who=r.who.get_username() if r.who else "",
+    )  # fmt: skip
