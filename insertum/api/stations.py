@@ -11,6 +11,7 @@ from ..core.base import Frozen, InputError
 from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
 from ..core.job.shape import Agreement
+from ..core.job.slots import MapView, map_view
 from ..core.plan.quote import Quote
 from ..core.plan.result import PlanPoint
 from ..core.prepare.gates import Gate
@@ -31,6 +32,7 @@ router = Router()
 class PrepareView(Frozen):
     gates: tuple[Gate, ...]
     open: tuple[str, ...]
+    numbers: tuple[str, ...]
     plan: PlanPoint
     sheet: Sheet
 
@@ -43,11 +45,19 @@ def prepare(request: HttpRequest, number: int):
     chosen = desk.job.plan.chosen
     if chosen is None:
         raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
-    return PrepareView(gates=desk.gates(), open=tuple(g.id for g in desk.open_gates()), plan=chosen.plan, sheet=sheet)
+    return PrepareView(
+        gates=desk.gates(),
+        open=tuple(g.id for g in desk.open_gates()),
+        numbers=desk.numbers_planned,
+        plan=chosen.plan,
+        sheet=sheet,
+    )
 
 
 class BenchView(Frozen):
     sheet: Sheet
+    map: MapView
+    differs: tuple[str, ...]
     screws_out: int
     seconds_left: int
     locked: str
@@ -61,6 +71,8 @@ def bench(request: HttpRequest, number: int):
     waiting = desk.open_gates()
     return BenchView(
         sheet=sheet,
+        map=map_view(desk.today, {}, desk.how_known()),
+        differs=desk.differs(),
         screws_out=sum(s.screws for s in sheet.steps if s.id in done),
         seconds_left=sum(s.seconds for s in sheet.steps if s.id not in done),
         locked=f"The safety key is shut: {', '.join(g.title.lower() for g in waiting)}." if waiting else "",
@@ -75,7 +87,7 @@ class ScannedLabel(Frozen):
 def scan(request: HttpRequest, number: int, body: ScannedLabel):
     """Is what was scanned the planned part? Nothing is ticked by it."""
     desk = jobs.desk_of(number)
-    return scanned(body.text, [s.number for s in desk.sheet().steps if s.number], desk.parts)
+    return scanned(body.text, desk.numbers_planned, desk.parts)
 
 
 class Changed(Frozen):

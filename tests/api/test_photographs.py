@@ -59,7 +59,9 @@ def test_what_cameras_send_is_kept_upright_and_bounded(data, size) -> None:
             assert found.getpixel((20, 5))[1] < 80 < found.getpixel((20, 55))[1]
 
 
-@pytest.mark.parametrize("data", [b"", b"no picture", camera()[:200], b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"GIF89a"])
+@pytest.mark.parametrize(
+    "data", [b"", b"no picture", camera()[:200], b"<svg xmlns='http://www.w3.org/2000/svg'/>", b"GIF89a"]
+)
 def test_what_is_no_picture_is_refused(data) -> None:
     with pytest.raises(InputError, match="no picture that can be read"):
         photograph(data, "a.jpg")
@@ -112,7 +114,11 @@ def test_nothing_is_kept_of_what_is_refused(client, kept_in, monkeypatch) -> Non
     assert len(list(kept_in.iterdir())) == models.Photograph.objects.count() == 1
     client.logout()
     assert client.get("/api/jobs/157/photographs").status_code == 401
-    assert client.get(f"/api/jobs/157/pictures/{models.Photograph.objects.get().uid}.jpg").status_code in (401, 302, 403)
+    assert client.get(f"/api/jobs/157/pictures/{models.Photograph.objects.get().uid}.jpg").status_code in (
+        401,
+        302,
+        403,
+    )
 
 
 def test_words_and_numbers_of_a_step_reach_job_and_record(client) -> None:

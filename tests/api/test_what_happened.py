@@ -209,3 +209,37 @@ def test_triage_leads_to_a_task_and_the_plan_mends_it(client) -> None:
         0.0,
         0.0,
     ]
+
+
+def test_what_was_found_differs_and_the_steps_wait_for_the_owners_word(client) -> None:
+    gates_done(150)
+    chosen = client.get("/api/jobs/150").json()["job"]["plan"]["chosen"]["plan"]
+    slot = chosen["changes"][0]["slot"]
+    assert client.get("/api/jobs/150/bench").json()["differs"] == []
+    post(client, "/api/jobs/150/survey/fitted", {"slot": slot, "number": "PM4S-04G26", "state": "found"})
+    bench = client.get("/api/jobs/150/bench").json()
+    (line,) = bench["differs"]
+    assert "Pallas 4 GB DDR4-2666 is in it, the plan was made for nothing" in line and bench["locked"]
+    assert tick(client, 150, "check")["status"] == 400
+    gates_done(150)  # no tick closes it
+    assert client.get("/api/jobs/150/prepare").json()["open"] == ["found"]
+    since = client.get("/api/jobs/150/plan").json()["difference"]
+    assert any("was to come out" in x for x in since["lines"])
+    view = post(client, "/api/jobs/150/plan", {"stance": "again"})[1]
+    again = view["job"]["plan"]["chosen"]["plan"]
+    assert [c["part"] for c in again["changes"]] == [c["part"] for c in chosen["changes"]]
+    assert again["cost_minor"] == since["now_minor"] and client.get("/api/jobs/150/bench").json()["differs"] == []
+    # Something comes out now that nobody spoke of: the owner is asked, whatever the price.
+    assert client.get("/api/jobs/150/prepare").json()["open"] == ["consent"]
+    assert any(s["id"] == f"out:{slot}" for s in client.get("/api/jobs/150/bench").json()["sheet"]["steps"])
+
+
+def test_accessories_of_the_plan_are_right_on_the_mat_too(client) -> None:
+    plan = client.get("/api/jobs/149").json()["job"]["plan"]["chosen"]["plan"]
+    numbers = client.get("/api/jobs/149/prepare").json()["numbers"]
+    used = [n for c in plan["changes"] for n in (c["part"], *c["accessories"]) if n]
+    assert sorted(numbers) == sorted(used) and len(set(used)) < len(used)  # two modules are two scans
+    assert {a for c in plan["changes"] for a in c["accessories"]}
+    for n in numbers:
+        assert post(client, "/api/jobs/149/bench/scan", {"text": n})[1]["outcome"] == "planned"
+    assert post(client, "/api/jobs/149/bench/scan", {"text": "PM4S-04G26"})[1]["outcome"] == "other"

@@ -436,6 +436,15 @@ class Desk:
     def _sheet(self) -> Sheet:
         return sheet(self.must_plan, self.job.bench.ways, self.tasks_planned)
 
+    @property
+    def numbers_planned(self) -> tuple[str, ...]:
+        """The numbers on the mat, each as often as it is used: parts, their accessories, and what tasks put in."""
+        chosen = self.job.plan.chosen
+        if chosen is None:
+            return ()
+        of_parts = (n for c in chosen.plan.changes for n in (c.part, *c.accessories))
+        return tuple(n for n in (*of_parts, *(t.part for t in chosen.plan.tasks)) if n)
+
     def may_tick(self, steps: Sequence[str]) -> None:
         """Raises :class:`InputError` for a step that is not the sheet's, on a stopped job, or while the safety key is
         shut."""
@@ -460,6 +469,26 @@ class Desk:
             job.stopped, bool(job.hand_over.closed_at), job.hand_over.outcome, job.waits_for, job.bench.said,
         )  # fmt: skip
 
+    def differs(self) -> tuple[str, ...]:
+        """What is in the machine otherwise than the chosen plan was made for, slot by slot."""
+        chosen = self.job.plan.chosen
+        if chosen is None:
+            return ()
+        then = chosen.request
+        lines = []
+        for s in self.plain.slots:
+            was = then.fitted.get(s.id, s.fitted)
+            now = self.found.get(s.id, s.fitted)
+            before = "nobody knew what" if s.id in then.unknown else was.name if was else "nothing"
+            today = "nobody knows what" if s.id in self.unseen else now.name if now else "nothing"
+            known = (s.id in then.unknown, was.number if was else "") != (
+                s.id in self.unseen,
+                now.number if now else "",
+            )
+            if known:
+                lines.append(f"{s.name}: {today} is in it, the plan was made for {before}")
+        return tuple(lines)
+
     def gates(self) -> tuple[Gate, ...]:
         plan = self.job.plan
         chosen, price = plan.chosen, ""
@@ -474,7 +503,8 @@ class Desk:
             price = f"{money(chosen.plan.cost_minor, self.job.currency)}; {said}"
         copy = chosen.plan.copy_path if chosen is not None else None
         return gates(
-            self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned
+            self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned,
+            self.differs(),
         )  # fmt: skip
 
     def open_gates(self) -> tuple[Gate, ...]:

@@ -3,12 +3,11 @@
 from collections.abc import Sequence
 
 from ..base import InputError
-from .answer import candidate_of
+from .difference import as_today
 from .planner import Planner
 from .report import priced
 from .request import PlanRequest, TaskOffer
 from .result import PlanPoint
-from .stage import Change as Changed
 
 
 class Besides:
@@ -18,13 +17,9 @@ class Besides:
     def __init__(self, request: PlanRequest, plan: PlanPoint, grown: bool = False) -> None:
         self.plan, self.grown = plan, grown
         self.planner = Planner(request)
-        self.changes: list[Changed] = []
-        for c in plan.changes:
-            part = self.planner.market.by_number.get(c.part)
-            found = candidate_of(self.planner, c.slot, part, c.shelf) if part is not None else None
-            if c.part and found is None:
-                raise InputError(f"{c.part_name} can no longer be had for this plan", "plan", "Choose a plan anew.")
-            self.changes.append((c.slot, found))
+        self.changes, gone = as_today(self.planner, plan)
+        if gone:
+            raise InputError(gone[0], "plan", "Choose a plan anew.")
 
     def having(self, tasks: Sequence[TaskOffer]) -> PlanPoint:
         """The plan with just these tasks. The cover is opened once: what is open for a part is open for a task."""

@@ -3,7 +3,7 @@ still be the plan of best value. The snapshot itself is never rewritten."""
 
 from collections.abc import Iterator, Sequence
 
-from ..base import Frozen, money
+from ..base import Frozen, InputError, money
 from .answer import candidate_of
 from .beside import best, numbers
 from .planner import Planner
@@ -24,28 +24,36 @@ class SinceChosen(Frozen):
 def difference(planner: Planner, chosen: PlanPoint, grown: bool = False) -> SinceChosen:
     """What differs between a plan as it was chosen and the same build under today's prices and knowledge. ``grown`` tells
     that it was chosen, and is shown, on the needs as they grow."""
-    changes: list[Changed] = []
-    lines: list[str] = []
-    for c in chosen.changes:
-        if not c.part:
-            changes.append((c.slot, None))
-            continue
-        part = planner.market.by_number.get(c.part)
-        found = candidate_of(planner, c.slot, part, c.shelf) if part is not None else None
-        if found is None:
-            lines.append(f"{c.part_name} ({c.slot_name}) can no longer be had.")
-        else:
-            changes.append((c.slot, found))
-    if lines:
-        return SinceChosen(
-            lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=None, instead=_instead(planner, chosen)
-        )
+    changes, gone = as_today(planner, chosen)
+    if gone:
+        return SinceChosen(lines=gone, then_minor=chosen.cost_minor, now_minor=None, instead=_instead(planner, chosen))
     now = priced(planner.stage, changes, chosen.boot_slot, chosen.tasks, grown)
-    lines += _lines(planner, chosen, now)
+    lines = tuple(_lines(planner, chosen, now))
     return SinceChosen(
-        lines=tuple(lines), then_minor=chosen.cost_minor, now_minor=now.cost_minor,
+        lines=lines, then_minor=chosen.cost_minor, now_minor=now.cost_minor,
         instead=_instead(planner, chosen) if lines else "",
     )  # fmt: skip
+
+
+def again(planner: Planner, chosen: PlanPoint, grown: bool = False) -> PlanPoint:
+    """The same build and tasks at today's prices and knowledge. Raises :class:`InputError` where it cannot be had."""
+    changes, gone = as_today(planner, chosen)
+    if gone:
+        raise InputError(gone[0], "plan", "Choose another plan.")
+    return priced(planner.stage, changes, chosen.boot_slot, chosen.tasks, grown)
+
+
+def as_today(planner: Planner, chosen: PlanPoint) -> tuple[list[Changed], tuple[str, ...]]:
+    """The plan's changes as they can be made today, and what of them can no longer be had."""
+    changes: list[Changed] = []
+    gone: list[str] = []
+    for c in chosen.changes:
+        part = planner.market.by_number.get(c.part)
+        found = candidate_of(planner, c.slot, part, c.shelf) if part is not None else None
+        if c.part and found is None:
+            gone.append(f"{c.part_name} ({c.slot_name}) can no longer be had.")
+        changes.append((c.slot, found))
+    return changes, tuple(gone)
 
 
 def _lines(planner: Planner, then: PlanPoint, now: PlanPoint) -> Iterator[str]:

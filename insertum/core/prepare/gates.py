@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Annotated, Literal
 
-from pydantic import StringConstraints
+from pydantic import Field, StringConstraints
 
 from ..base import Frozen
 from ..bench.sheet import Sheet
@@ -21,6 +21,8 @@ WAIVER_WORDS = 12
 PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "parts", "tasks", "tools")
 #: What is asked anew where only the tasks beside the parts are others.
 TASK_GATES = ("consent", "tasks")
+#: What is asked anew where the same parts are taken at another price.
+PRICE_GATES = ("consent",)
 
 
 class AsUsual(Frozen):
@@ -39,6 +41,7 @@ class Gate(Frozen):
     items: tuple[str, ...] = ()
     caution: str = ""
     waivable: bool = True
+    derived: bool = Field(False, description="open for as long as it is so: no tick closes it")
 
 
 class GateState(Frozen):
@@ -51,7 +54,7 @@ class GateState(Frozen):
 
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
-    price: str = "", tasks: Sequence[TaskOffer] = (),
+    price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (),
 ) -> tuple[Gate, ...]:  # fmt: skip
     """The gates this build and the tasks beside it need. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
     to agree to, and whether that was."""
@@ -116,6 +119,17 @@ def gates(
                 "until Prove has settled it.",
                 items=(whose, *unproven),
                 waivable=False,
+            )
+        )
+    if differs:
+        found.append(
+            Gate(
+                id="found",
+                title="What was found is not what the plan was made for",
+                why="Fit and price are worked out anew, and the owner's word is asked before the work goes on.",
+                items=tuple(differs),
+                waivable=False,
+                derived=True,
             )
         )
     if price:
@@ -192,6 +206,8 @@ def still_open(needed: tuple[Gate, ...], states: dict[str, GateState]) -> tuple[
 
     def passed(gate: Gate) -> bool:
         state = states.get(gate.id, GateState())
+        if gate.derived:
+            return False
         if state.state == "done":
             return True
         return state.state == "waived" and gate.waivable and len(state.words.strip()) >= WAIVER_WORDS

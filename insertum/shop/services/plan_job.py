@@ -15,13 +15,13 @@ from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.machine.part import Fittable
 from ...core.plan.answer import answer, own
 from ...core.plan.detail import detail, factory
-from ...core.plan.difference import SinceChosen, difference
+from ...core.plan.difference import SinceChosen, again, difference
 from ...core.plan.need import NeedKind
 from ...core.plan.planner import Planner
 from ...core.plan.quote import Quote, Taxed, quote
 from ...core.plan.report import plan_point
 from ...core.plan.result import Plan, PlanDetail, PlanPoint
-from ...core.prepare.gates import PLAN_GATES
+from ...core.prepare.gates import PLAN_GATES, PRICE_GATES
 from .. import models
 from .answers import answered
 from .edit_job import write_all
@@ -99,11 +99,16 @@ def approved_makes(number: int) -> tuple[str, ...]:
 
 
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
-    """Choose a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting"), doing
+    """Choose the chosen plan again at today's prices and knowledge (stance "again"), a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting"), doing
     nothing (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from.
     Checks that were made for another plan's parts are open again, and what the owner agreed to stays in the log."""
     desk = desk_of(number)
-    point = _picked(desk, planned(number), stance, index)
+    before = desk.job.plan.chosen
+    if stance == "again" and before is not None:
+        point = again(planners.of(desk.request()), before.plan, before.grown)
+        stance, reopened = before.stance, PRICE_GATES
+    else:
+        point, reopened = _picked(desk, planned(number), stance, index), PLAN_GATES
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
     snapshot = Snapshot(
         stance=stance,
@@ -114,9 +119,8 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         chosen_by=who.get_username() if who else "",
     )
     values: dict[str, Any] = {}
-    before = desk.job.plan.chosen
-    if before and before.plan.changes != point.changes:
-        values["/prepare/gates"] = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in PLAN_GATES}
+    if before and (before.plan.changes, before.plan.cost_minor) != (point.changes, point.cost_minor):
+        values["/prepare/gates"] = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in reopened}
     values["/fit/build"] = {c.slot: c.part for c in point.changes}
     values["/fit/boot_slot"] = point.boot_slot
     values["/plan/chosen"] = snapshot.model_dump(mode="json")

@@ -7924,6 +7924,12 @@ export interface components {
              * @default true
              */
             waivable: boolean;
+            /**
+             * Derived
+             * @description open for as long as it is so: no tick closes it
+             * @default false
+             */
+            derived: boolean;
         };
         /** PrepareView */
         PrepareView: {
@@ -7931,6 +7937,8 @@ export interface components {
             gates: components["schemas"]["Gate"][];
             /** Open */
             open: string[];
+            /** Numbers */
+            numbers: string[];
             plan: components["schemas"]["PlanPoint"];
             sheet: components["schemas"]["Sheet"];
         };
@@ -8030,6 +8038,9 @@ export interface components {
         /** BenchView */
         BenchView: {
             sheet: components["schemas"]["Sheet"];
+            map: components["schemas"]["MapView"];
+            /** Differs */
+            differs: string[];
             /** Screws Out */
             screws_out: number;
             /** Seconds Left */

@@ -3,10 +3,12 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { MachineMap } from '../../map/MachineMap'
 import { TextField } from '../../ui/fields'
 import { minutes } from '../../words'
 import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
+import { FoundDiffers } from './FoundDiffers'
 import { Noted } from './Noted'
 import { ScrewTray } from './ScrewTray'
 import { elapsed } from './tray'
@@ -52,7 +54,10 @@ export function Bench() {
             )}
             {!locked && <Scan steps={steps} done={done} onTick={tick} />}
           </div>
-          <ScrewTray steps={steps} done={done} />
+          <div className="space-y-2">
+            <ScrewTray steps={steps} done={done} />
+            {next && <MachineMap map={data.map} height={190} compact selected={next.slot || undefined} />}
+          </div>
         </div>
       )}
       <ol className="card">
@@ -74,6 +79,7 @@ export function Bench() {
         <GoOn to="prove" label="Go on to Prove" disabled={!!next} />
       </div>
       <div className="no-print mt-3 space-y-3">
+        <FoundDiffers slots={data.map.slots} differs={data.differs} />
         <TasksBeside title="More work found" />
         <Ways />
       </div>

@@ -4,6 +4,7 @@ import { at, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { minutes } from '../../words'
+import { OnTheMat } from './OnTheMat'
 
 type GateState = Schemas['GateState']
 const WAIVER_WORDS = 12
@@ -31,7 +32,7 @@ export function Prepare() {
       )}
       <div className="card">
         {data.gates.map((g) => (
-          <GateRow key={g.id} gate={g} state={states[g.id]} />
+          <GateRow key={g.id} gate={g} state={states[g.id]} numbers={g.id === 'parts' ? data.numbers : []} />
         ))}
       </div>
       <div className="mt-3 flex items-center justify-between">
@@ -50,7 +51,15 @@ export function Prepare() {
   )
 }
 
-function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState | undefined }) {
+function GateRow({
+  gate: g,
+  state,
+  numbers,
+}: {
+  gate: Schemas['Gate']
+  state: GateState | undefined
+  numbers: readonly string[]
+}) {
   const edit = useEdit()
   const [words, setWords] = useState(state?.words ?? '')
   const [waiving, setWaiving] = useState(false)
@@ -70,7 +79,8 @@ function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState |
         role="checkbox"
         aria-checked={now === 'done'}
         aria-label={g.title}
-        className="grid h-11 w-11 place-items-center"
+        disabled={g.derived}
+        className="grid h-11 w-11 place-items-center disabled:opacity-40"
         onClick={() => set(now === 'done' ? 'open' : 'done')}
       >
         <span className={`block h-6 w-6 rounded-sm border-2 ${mark}`}>{now === 'done' && <Tick />}</span>
@@ -80,6 +90,8 @@ function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState |
         <div className="text-ink-2">{g.why}</div>
         {!!g.items?.length && <div className="text-[13px]">{g.items.filter(Boolean).join(' · ')}</div>}
         {g.caution && <div className="text-refused text-[13px]">{g.caution}</div>}
+        {g.derived && <div className="text-held text-[13px]">Settled at Plan or at Bench, under “Found differs”.</div>}
+        <OnTheMat numbers={numbers} onAll={() => set('done')} />
         {now === 'waived' && <div className="text-held text-[13px]">Waived: {state?.words}</div>}
         {waiving && (
           <form
@@ -106,7 +118,7 @@ function GateRow({ gate: g, state }: { gate: Schemas['Gate']; state: GateState |
       </div>
       <div className="text-right">
         <div className="text-ink-2">{{ open: 'open', done: 'done', waived: 'waived', blocked: 'stopped' }[now]}</div>
-        {now !== 'done' && (
+        {now !== 'done' && !g.derived && (
           <Button kind="quiet" onClick={() => setWaiving(!waiving)}>
             {g.waivable ? 'owner waives' : 'not flat or cool'}
           </Button>

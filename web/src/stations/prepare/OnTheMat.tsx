@@ -1,0 +1,67 @@
+import { useState } from 'react'
+import { answer, client } from '../../api/client'
+import { useJobNumber } from '../../api/job'
+
+const count = (all: readonly string[], number: string) => all.filter((n) => n === number).length
+
+/** Parts are scanned onto the mat one by one: the right number in the right job. */
+export function OnTheMat({ numbers, onAll }: { numbers: readonly string[]; onAll: () => void }) {
+  const number = useJobNumber()
+  const [text, setText] = useState('')
+  const [here, setHere] = useState<readonly string[]>([])
+  const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
+  if (!numbers.length) return null
+  const scan = async (label: string) => {
+    setText('')
+    try {
+      const found = await answer(
+        client.POST('/api/jobs/{number}/bench/scan', { params: { path: { number } }, body: { text: label } }),
+      )
+      const ok = found.outcome === 'planned'
+      setSaid({ ok, says: ok ? `${found.number} lies on the mat.` : found.says })
+      const wanted = count(numbers, found.number)
+      if (!ok || count(here, found.number) >= wanted) return
+      const now = [...here, found.number]
+      setHere(now)
+      if (now.length === numbers.length) onAll()
+    } catch (e) {
+      setSaid({ ok: false, says: (e as Error).message })
+    }
+  }
+  return (
+    <form
+      className="mt-1.5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (text.trim()) void scan(text)
+      }}
+    >
+      <div className="flex flex-wrap items-center gap-2">
+        <input
+          data-scan
+          aria-label="Scan a part onto the mat"
+          placeholder="Scan a part onto the mat"
+          className="num h-11 w-72"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        {[...new Set(numbers)].map((n) => {
+          const [lie, wanted] = [count(here, n), count(numbers, n)]
+          return (
+            <span
+              key={n}
+              className={`num border px-1.5 text-[12.5px] ${lie === wanted ? 'border-gold bg-gold-soft' : 'border-hair text-ink-2'}`}
+            >
+              {n} {lie === wanted ? 'here' : wanted > 1 ? `${lie} of ${wanted}` : ''}
+            </span>
+          )
+        })}
+      </div>
+      {said && (
+        <span role="alert" className={said.ok ? 'text-seats' : 'text-refused font-semibold'}>
+          {said.says}
+        </span>
+      )}
+    </form>
+  )
+}
