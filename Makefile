@@ -37,7 +37,7 @@ web/dist/.done: $(WEB_SOURCES) web/node_modules/.done
 	@touch $@
 
 client: install ## generate the OpenAPI document and the TypeScript client from the API
-	@$(PY) manage.py openapi > web/openapi.json
+	@INSERTUM_DEMO=1 INSERTUM_SECRET_KEY=only-for-the-document-$$RANDOM $(PY) manage.py openapi > web/openapi.json
 	@cd web && npx openapi-typescript openapi.json -o src/api/schema.generated.d.ts >/dev/null
 
 schemas: install ## generate docs/formats and docs/rules.md from the core

@@ -13,7 +13,7 @@ from pathlib import Path
 
 HERE = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(HERE), str(HERE / "benchmarks")]
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "insertum.site.settings")
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "tests.settings")
 os.environ["INSERTUM_VAR"] = tempfile.mkdtemp()
 
 

@@ -115,7 +115,8 @@ def _prove(args: argparse.Namespace) -> int:
     return DONE if report.proved else NO
 
 
-def parser() -> argparse.ArgumentParser:
+def parser() -> "tuple[argparse.ArgumentParser, argparse._SubParsersAction[argparse.ArgumentParser]]":
+    """The command line, and where more verbs are added to it."""
     top = argparse.ArgumentParser(prog="insertum", description="Fit, plan and prove laptop upgrades.")
     verbs = top.add_subparsers(dest="verb", required=True)
     verb = verbs.add_parser("decode", help="read a memory label or an M.2 code")
@@ -144,11 +145,11 @@ def parser() -> argparse.ArgumentParser:
     verb.add_argument("expected")
     verb.add_argument("bundle")
     verb.set_defaults(run=_prove)
-    return top
+    return top, verbs
 
 
 def main(argv: list[str] | None = None) -> int:
-    args = parser().parse_args(argv)
+    args = parser()[0].parse_args(argv)
     try:
         return int(args.run(args))
     except InputError as error:

@@ -25,9 +25,17 @@ class Server:
 
     def __init__(self, var: Path, port: int, workers: int = 1) -> None:
         self.base, self.var, self.workers = f"http://127.0.0.1:{port}", var, workers
-        self.env = os.environ | {"INSERTUM_VAR": str(var)}
+        self.env = os.environ | {
+            "INSERTUM_VAR": str(var),
+            "INSERTUM_DEMO": "1",
+            "INSERTUM_SECRET_KEY": "tests-" + "x" * 50,
+        }
         for command in ("migrate", "load_demo"):
             subprocess.run([sys.executable, ROOT / "manage.py", command, "-v0"], env=self.env, check=True)
+        # The flows are of what is done, not of who may do it.
+        self.run(
+            "from insertum.shop.models import Person; Person.objects.filter(user__username='bench').update(role='owner')"
+        )
 
     def start(self) -> None:
         self.process = subprocess.Popen(
@@ -54,5 +62,10 @@ class Server:
 
     def add_person(self, name: str, password: str) -> None:
         """A second person of the workshop."""
-        code = f"from django.contrib.auth.models import User; User.objects.create_user({name!r}, password={password!r})"
+        self.run(
+            f"from django.contrib.auth.models import User; User.objects.create_user({name!r}, password={password!r})"
+        )
+
+    def run(self, code: str) -> None:
+        """A line in the application's own shell."""
         subprocess.run([sys.executable, ROOT / "manage.py", "shell", "-v0", "-c", code], env=self.env, check=True)

@@ -5,7 +5,6 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
-from ninja.security import django_auth
 
 from ..core.base import InputError
 from ..formats.checked import RowsRefused
@@ -20,6 +19,7 @@ from . import (
     machines,
     maker_words,
     parts,
+    people,
     photographs,
     plan,
     processors,
@@ -28,8 +28,9 @@ from . import (
     stations,
     survey,
 )
+from .roles import NotAllowed, SignedIn
 
-api = NinjaAPI(title="Insertum", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Insertum", version="1", auth=SignedIn(), docs_url=None)
 for name, part in {
     "session": session,
     "jobs": jobs,
@@ -40,6 +41,7 @@ for name, part in {
     "plan": plan,
     "stations": stations,
     "photographs": photographs,
+    "people": people,
     "machines": machines,
     "words": maker_words,
     "processors": processors,
@@ -67,6 +69,11 @@ def _problem(
 def bad_input(request: HttpRequest, error: InputError) -> HttpResponse:
     rows = error.problems if isinstance(error, RowsRefused) else ()
     return _problem(request, 400, error.what, error.where, error.mend, rows)
+
+
+@api.exception_handler(NotAllowed)
+def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+    return _problem(request, 403, "this is not yours to do here", request.path, f"Ask somebody who is {error.needed}.")
 
 
 @api.exception_handler(NoSuchJob)

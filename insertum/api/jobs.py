@@ -12,7 +12,7 @@ from ..core.job.edit import Edit, EditResult
 from ..core.job.shape import Job
 from ..core.plan.tally import Tally
 from ..formats.checked import read_json, text_of
-from ..shop.services import edit_job, jobs, unreadable
+from ..shop.services import edit_job, jobs, remove_job, unreadable
 from .kept import kept
 from .shapes import Problem
 
@@ -80,6 +80,32 @@ def import_job(request: HttpRequest, file: File[UploadedFile]):
     job = read_json(Job, text_of(file.read(), file.name or "job file"), file.name or "job file")
     jobs.import_job(job)
     return view_of(job)
+
+
+@router.get("/jobs/removed", response=tuple[remove_job.RemovedJob, ...])
+def removed_jobs(request: HttpRequest):
+    """Jobs that can still be brought back."""
+    return remove_job.removed()
+
+
+@router.post("/jobs/{int:number}/removed", response={204: None, 404: Problem})
+def remove(request: HttpRequest, number: int):
+    """Take a job off the board; it can be brought back for thirty days."""
+    remove_job.remove(number, request.user)
+    return 204, None
+
+
+@router.delete("/jobs/{int:number}/removed", response={204: None, 400: Problem})
+def bring_back(request: HttpRequest, number: int):
+    remove_job.bring_back(number, request.user)
+    return 204, None
+
+
+@router.post("/jobs/{int:number}/erased", response={204: None, 404: Problem})
+def erase(request: HttpRequest, number: int):
+    """Remove a job with all that was written and photographed for it, for good."""
+    remove_job.erase(number, request.user)
+    return 204, None
 
 
 @router.get("/jobs/{int:number}", response={200: JobView, 404: Problem})

@@ -179,7 +179,7 @@ def get_workshop(request: HttpRequest):
 
 @router.put("/workshop", response={200: workshop.Workshop, 400: Problem})
 def put_workshop(request: HttpRequest, body: workshop.Workshop):
-    return workshop.save_workshop(body)
+    return workshop.save_workshop(body, request.user)
 
 
 # -- the supplier -------------------------------------------------------------------------------

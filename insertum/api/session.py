@@ -1,5 +1,6 @@
 """Sign in and out."""
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -8,6 +9,8 @@ from ninja.decorators import decorate_view
 from ninja.utils import check_csrf
 
 from ..core.base import Frozen, InputError
+from ..shop.services import first_run, people, workshop
+from .roles import still_in
 from .shapes import Problem, Who
 
 router = Router()
@@ -18,12 +21,26 @@ class SignIn(Frozen):
     password: str
 
 
-@router.get("/session", response={200: Who, 401: Problem}, auth=None)
+class Nobody(Problem):
+    """Nobody is signed in; ``first`` tells that this workshop has no people yet."""
+
+    first: bool = False
+
+
+@router.get("/session", response={200: Who, 401: Nobody}, auth=None)
 @decorate_view(ensure_csrf_cookie)
 def session(request: HttpRequest):
-    if not request.user.is_authenticated:
-        return 401, Problem(what="nobody is signed in", mend="Sign in.")
-    return Who(name=request.user.get_username())
+    if not request.user.is_authenticated or not still_in(request):
+        return 401, Nobody(what="nobody is signed in", mend="Sign in.", first=first_run.needed())
+    return _who(request)
+
+
+def _who(request: HttpRequest) -> Who:
+    own, house = people.person_of(request.user), workshop.workshop()
+    return Who(
+        name=request.user.get_username(), role=own.role, handed_over=own.handed_over, demo=settings.DEMO,
+        letter_keys=house.letter_keys, decimal=house.decimal, dates=house.dates, workshop=house.name, currency=house.currency,
+    )  # fmt: skip
 
 
 @router.post("/session", response={200: Who, 400: Problem, 403: Problem}, auth=None)
@@ -34,7 +51,9 @@ def sign_in(request: HttpRequest, body: SignIn):
     if user is None:
         raise InputError("name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour.")
     login(request, user)
-    return Who(name=user.get_username())
+    request.session[people.EPOCH] = people.person_of(user).epoch
+    request.session.set_expiry(workshop.workshop().session_hours * 3600)
+    return _who(request)
 
 
 @router.delete("/session", response={204: None})

@@ -2,6 +2,7 @@
 
 from ..core.base import Frozen
 from ..core.plan.need import Need
+from ..shop.services.people import Role
 
 
 class Problem(Frozen):
@@ -20,7 +21,17 @@ class ProblemRow(Frozen):
 
 
 class Who(Frozen):
+    """Who is signed in, what they may do, and whether their password is still the one that was handed over."""
+
     name: str
+    role: Role
+    handed_over: bool = False
+    demo: bool = False
+    letter_keys: bool = True
+    decimal: str = "."
+    dates: str = "iso"
+    workshop: str = ""
+    currency: str = "EUR"
 
 
 class NeedView(Frozen):

@@ -2,6 +2,7 @@
 
 from typing import Any, Literal
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, UploadedFile
 
@@ -55,6 +56,7 @@ class SurveyView(Frozen):
     as_usual: AsUsual | None
     believed: dict[str, Literal["reading", "library"]]
     words_beside: str
+    simulated: bool
     soldered: tuple[str, ...]
     machine: str
 
@@ -84,6 +86,7 @@ def survey(request: HttpRequest, number: int):
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
         words_beside=words_beside(number),
+        simulated=settings.DEMO,
         soldered=soldered_lines(desk.today),
         machine=machine,
     )
@@ -222,6 +225,8 @@ def simulated(
     busy: Query[bool] = False,
 ) -> HttpResponse:
     """The simulated laptop's bundle for this job: as it stands, or as planned."""
+    if not settings.DEMO:
+        raise InputError("there is no simulated laptop in a workshop", f"job {number}", "Read the machine itself.")
     beside = build_beside(number) if station == "survey" else None
     desk = jobs.desk_of(number)
     build = beside or (desk.today if station == "survey" else desk.must_plan)

@@ -6,6 +6,8 @@ A stand-in for the customer's machine, as the simulated laptop is; nothing of it
 import json
 from pathlib import Path
 
+from django.conf import settings
+
 from ..core.fit.build import Build
 from ..core.machine.shape import Machine
 from ..core.survey.bench import build_today
@@ -16,7 +18,7 @@ DATA = Path(__file__).parent / "data" / "beside"
 def build_beside(number: int) -> Build | None:
     """The machine that lies beside a job; None where the library has it."""
     path = DATA / f"{number}.json"
-    if not path.exists():
+    if not settings.DEMO or not path.exists():
         return None
     told = json.loads(path.read_text())
     return build_today(Machine.model_validate(told["machine"]).configured(told["configuration"]))
@@ -25,4 +27,4 @@ def build_beside(number: int) -> Build | None:
 def words_beside(number: int) -> str:
     """The maker's text that lies beside a job; "" where none does."""
     path = DATA / f"{number}-words.txt"
-    return path.read_text() if path.exists() else ""
+    return path.read_text() if settings.DEMO and path.exists() else ""

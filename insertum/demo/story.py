@@ -13,6 +13,7 @@ from ..core.prepare.gates import GateState
 from ..core.record.shape import Measurement
 from ..core.sighting import Sighting
 from ..formats.checked import shaped
+from ..shop import models
 from ..shop.services import (
     bench_job,
     edit_job,
@@ -39,11 +40,8 @@ WORKSHOP = workshop.Workshop(
 
 def load() -> int:
     """Load the whole demo world into an empty workshop. Returns how many jobs there are."""
-    who, made = User.objects.get_or_create(username=LOGIN)
-    if made:
-        who.set_password(PASSWORD)
-        who.save()
-    workshop.save_workshop(WORKSHOP)
+    who = _people()
+    workshop.save_workshop(WORKSHOP, who)
     processors.import_processors((DATA / "processors.json").read_text(), "processors.json", who)
     for path in sorted((DATA / "machines").glob("*.json")):
         machines.import_machines(path.read_text(), path.name, who)
@@ -60,6 +58,18 @@ def load() -> int:
         for step in entry["story"]:
             _tell(job.number, step, who)
     return len(told)
+
+
+def _people() -> User:
+    """One login for each role, all with the demo's password."""
+    made = {}
+    for name in ("bench", "library", "owner"):
+        made[name], new = User.objects.get_or_create(username=name)
+        if new:
+            made[name].set_password(PASSWORD)
+            made[name].save()
+            models.Person.objects.create(user=made[name], role=name)
+    return made[LOGIN]
 
 
 def _tell(number: int, step: dict[str, Any], who: User) -> None:

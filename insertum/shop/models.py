@@ -89,7 +89,17 @@ class Part(Counted):
         ordering = ["kind", "number"]
 
 
+class OnTheBoard(models.Manager["Job"]):
+    """Jobs that were not taken off the board."""
+
+    def get_queryset(self) -> models.QuerySet["Job"]:
+        return super().get_queryset().filter(removed__isnull=True)
+
+
 class Job(models.Model):
+    objects = OnTheBoard()
+    everything: models.Manager["Job"] = models.Manager()
+
     number = models.PositiveIntegerField(unique=True)
     customer = models.CharField(max_length=160, blank=True)
     title = models.CharField(max_length=200, blank=True)
@@ -109,18 +119,21 @@ class Job(models.Model):
     #: Wished parts that have come into their price, as the last look at the prices found.
     wish_come = models.CharField(max_length=300, blank=True)
     spec = models.JSONField()
+    #: Taken off the board; it can be brought back for some days, and is then removed for good.
+    removed = models.DateTimeField(null=True, db_index=True)
     version = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ["closed", "due", "number"]
+        base_manager_name = "everything"
         # Lists look through these; the document, which is long, is then not passed over.
         indexes = [
-            models.Index(fields=["closed", "waits_for"]),
-            models.Index(fields=["closed", "words", "machine"]),
-            models.Index(fields=["closed", "due", "number"]),
-            models.Index(fields=["tried"]),
+            models.Index(fields=["removed", "closed", "waits_for"]),
+            models.Index(fields=["removed", "closed", "words", "machine"]),
+            models.Index(fields=["removed", "closed", "due", "number"]),
+            models.Index(fields=["removed", "tried"]),
         ]
 
 
@@ -284,6 +297,31 @@ class SupplierLayout(models.Model):
 
     class Meta:
         ordering = ["shop"]
+
+
+class Person(models.Model):
+    """What somebody may do here. ``epoch`` is in each of their sessions: another one ends them all."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="person")
+    role = models.CharField(max_length=10, default="bench")
+    epoch = models.PositiveIntegerField(default=0)
+    #: The password was handed over by somebody else: it is changed at the first sign-in.
+    handed_over = models.BooleanField(default=False)
+
+
+class Entry(models.Model):
+    """A change of anything but a job's, a machine's or a processor's document, which have logs of their own."""
+
+    about = models.CharField(max_length=20, db_index=True)
+    key = models.CharField(max_length=120, blank=True)
+    says = models.CharField(max_length=400)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
 
 
 class Workshop(Counted):

@@ -1,19 +1,31 @@
 """Django settings. Everything that differs between places comes from the environment."""
 
 import os
-from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
 
-ROOT = Path(__file__).resolve().parents[2]
-VAR = Path(os.environ.get("INSERTUM_VAR", ROOT / "var"))
-VAR.mkdir(parents=True, exist_ok=True)  # SQLite makes its file, not the folder it lies in
-WEB = ROOT / "web" / "dist"
+from .place import VAR, WEB, listed, made, secret_key
+
+made(VAR)  # SQLite makes its file, not the folder it lies in
 
 DEBUG = os.environ.get("INSERTUM_DEBUG") == "1"
-#: The demo makes its own key on first start and keeps it beside its database.
-SECRET_KEY = os.environ.get("INSERTUM_SECRET_KEY", "demo-only-key-" + "x" * 40)
-ALLOWED_HOSTS = os.environ.get("INSERTUM_HOSTS", "127.0.0.1,localhost").split(",")
+#: The made-up workshop with its stand-ins and its login; a workshop of one's own has none of it.
+DEMO = os.environ.get("INSERTUM_DEMO") == "1"
+SECRET_KEY = secret_key()
+ALLOWED_HOSTS = listed("INSERTUM_HOSTS") or ["127.0.0.1", "localhost"]
+
+#: Behind TLS: the address people type, as https://bench.example. Everything that follows from it is set here.
+ADDRESSES = listed("INSERTUM_ADDRESS")
+if ADDRESSES:
+    CSRF_TRUSTED_ORIGINS = ADDRESSES
+    ALLOWED_HOSTS += [a.partition("://")[2].partition(":")[0] for a in ADDRESSES]
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_SSL_REDIRECT = True
+    SECURE_REDIRECT_EXEMPT = [r"^healthz$"]
+    SECURE_HSTS_SECONDS = 31_536_000
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = os.environ.get("INSERTUM_HSTS_ALL") == "1"
+    # Only a proxy on this machine speaks to the server; it says what it was asked over.
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 
 INSTALLED_APPS = [
     "whitenoise.runserver_nostatic",
@@ -25,6 +37,7 @@ INSTALLED_APPS = [
     "insertum.shop",
 ]
 MIDDLEWARE = [
+    "insertum.site.log.requests",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -34,6 +47,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "insertum.api.door.in_words",
     "insertum.api.body.whole_characters",
 ]
 ROOT_URLCONF = "insertum.site.urls"
@@ -60,6 +74,16 @@ AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_VERBOSE = False
 
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator", "NumericPasswordValidator",
+    )
+]  # fmt: skip
+
+# A session lies in its signed cookie: looking writes nothing. What ends it early is the person's epoch.
+SESSION_ENGINE = "django.contrib.sessions.backends.signed_cookies"
+SESSION_SAVE_EVERY_REQUEST = True  # it ends after hours of rest, not after hours of work
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
@@ -82,7 +106,7 @@ CONTENT_SECURITY_POLICY = {
 }
 
 #: The supplier's feed; the demo runs a stand-in there.
-SUPPLIER_URL = os.environ.get("INSERTUM_SUPPLIER", "http://127.0.0.1:8765/offers")
+SUPPLIER_URL = os.environ.get("INSERTUM_SUPPLIER", "http://127.0.0.1:8765/offers" if DEMO else "")
 
 STATIC_URL = "/static/"
 # The web build is served as it lies; nothing is collected.
@@ -99,4 +123,5 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"insertum.requests": {"level": "INFO"}},
 }

@@ -3,6 +3,6 @@
 from django.urls import path, re_path
 
 from ..api import api
-from .pages import application
+from .pages import application, healthz
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", application)]
+urlpatterns = [path("healthz", healthz), path("api/", api.urls), re_path(r"^(?!api/|static/).*$", application)]

@@ -4,5 +4,6 @@ import os
 
 from django.core.wsgi import get_wsgi_application
 
+os.umask(0o077)  # database, photographs and key are their owner's alone
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "insertum.site.settings")
 application = get_wsgi_application()

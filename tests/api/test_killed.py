@@ -18,7 +18,11 @@ for step in import_steps(many(20_000).decode()):
 
 
 def test_twenty_thousand_rows_killed_half_way_leave_nothing(tmp_path: Path) -> None:
-    env = os.environ | {"INSERTUM_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "insertum.site.settings"}
+    env = os.environ | {
+        "INSERTUM_VAR": str(tmp_path),
+        "DJANGO_SETTINGS_MODULE": "tests.settings",
+        "INSERTUM_SECRET_KEY": "x" * 50,
+    }
     subprocess.run([sys.executable, ROOT / "manage.py", "migrate", "-v0"], env=env, check=True, cwd=ROOT)
     running = subprocess.Popen([sys.executable, "-c", RUN], env=env, cwd=ROOT, stdout=subprocess.PIPE, text=True)
     assert running.stdout is not None

@@ -37,7 +37,7 @@ def test_a_plan_is_answered_from_the_cache_until_something_it_follows_from_chang
     client.get("/api/jobs/148/plan")
     reprice("OM4S-08G24", 1500)
     client.get("/api/jobs/148/plan")
-    workshop.save_workshop(workshop.workshop().model_copy(update={"markup_percent": 10}))
+    workshop.save_workshop(workshop.workshop().model_copy(update={"markup_percent": 10}), None)
     client.get("/api/jobs/148/plan")
     assert made == [148] * 4
 
@@ -69,7 +69,7 @@ def test_what_changed_since_a_plan_was_chosen_is_told_and_the_owner_agrees_to_th
     ],
 )
 def test_a_quote_adds_up_with_tax_as_the_workshop_has_it(client, settings, net, tax, total) -> None:
-    workshop.save_workshop(workshop.workshop().model_copy(update={**settings, "quote_days": 10}))
+    workshop.save_workshop(workshop.workshop().model_copy(update={**settings, "quote_days": 10}), None)
     choose(client, 160)
     paper = client.get("/api/jobs/160/quote").json()
     q = paper["quote"]

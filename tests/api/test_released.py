@@ -46,7 +46,7 @@ def test_a_released_database_opens_whole(version: str, tmp_path: Path) -> None:
     (tmp_path / "insertum.sqlite3").write_bytes(lzma.decompress((RELEASED / f"{version}.sqlite3.xz").read_bytes()))
     run = subprocess.run(
         [sys.executable, "-c", OPENS],
-        env={"PATH": "", "INSERTUM_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "insertum.site.settings"},
+        env={"PATH": "", "INSERTUM_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "tests.settings"},
         cwd=Path(__file__).resolve().parents[2], capture_output=True, text=True,
     )  # fmt: skip
     assert run.returncode == 0, run.stderr[-2000:]

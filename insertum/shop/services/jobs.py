@@ -19,7 +19,7 @@ from .machines import library, machine_of
 from .stock import on_offer
 from .triage import complaints
 from .unreadable import readable
-from .workshop import selling
+from .workshop import selling, workshop
 
 
 class JobLine(Frozen):
@@ -57,6 +57,8 @@ class NoSuchJob(Exception):
 
 #: Jobs on a page of the list.
 PAGE = 40
+#: The highest number a job may have.
+MOST_NUMBER = 999_999_999
 SORTS = {
     "due": (F("due").asc(nulls_last=True), "number"),
     "number": ("-number",),
@@ -147,10 +149,24 @@ def sightings_for(machine: str, configuration: str) -> list[Sighting]:
 @transaction.atomic
 def start_job(customer: str, title: str, due: str) -> Job:
     """Start a job under the next number."""
-    highest = models.Job.objects.aggregate(n=Max("number"))["n"] or 100
-    job = shaped(Job, {"number": highest + 1, "customer": customer, "title": title, "due": due}, "new job")
+    own = workshop()
+    new = {
+        "number": _next_number(), "customer": customer, "title": title, "due": due, "currency": own.currency,
+        "plan": {"rate_minor_per_hour": own.rate_minor_per_hour, "schools": own.schools.model_dump()},
+    }  # fmt: skip
+    job = shaped(Job, new, "new job")
     store(models.Job(number=job.number), job)
     return job
+
+
+def _next_number() -> int:
+    """One more than the highest, those of removed jobs included; where somebody used up the highest, the least that is
+    free above a hundred."""
+    highest = models.Job.everything.aggregate(n=Max("number"))["n"] or 100
+    if highest < MOST_NUMBER:
+        return int(highest) + 1
+    taken = set(models.Job.everything.filter(number__gt=100).values_list("number", flat=True))
+    return next(n for n in range(101, MOST_NUMBER) if n not in taken)
 
 
 def look_over(job: Job, before: Job | None = None) -> None:
@@ -167,7 +183,7 @@ def look_over(job: Job, before: Job | None = None) -> None:
 @transaction.atomic
 def import_job(job: Job) -> int:
     """Take in a job from its JSON under its own number. Refuses a number that is taken."""
-    if models.Job.objects.filter(number=job.number).exists():
+    if models.Job.everything.filter(number=job.number).exists():
         raise InputError(f"job {job.number} is here already", "job file", "Give it another number.")
     look_over(job)
     store(models.Job(number=job.number), job)

@@ -72,7 +72,10 @@ def fetch(url: str, timeout_s: float = TIMEOUT_S) -> Feed:
 
 def refresh(url: str = "", timeout_s: float = TIMEOUT_S) -> Refreshed:
     """Take the feed's prices and stock into the catalogue, all or nothing."""
-    feed = fetch(url or settings.SUPPLIER_URL, timeout_s)
+    address = url or settings.SUPPLIER_URL
+    if not address:
+        raise InputError("no supplier's feed is set", "prices", "Set INSERTUM_SUPPLIER, or drop a price list on Parts.")
+    feed = fetch(address, timeout_s)
     asked = {o.number: o for o in feed.offers}
     if len(asked) < len(feed.offers):
         raise InputError("a part stands twice in it", "supplier feed", "Prices stay as they are.")

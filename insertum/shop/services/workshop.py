@@ -1,13 +1,16 @@
 """The workshop's own settings, and the catalogue as it sells it."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
+from django.contrib.auth.base_user import AbstractBaseUser
 from pydantic import Field
 
 from ...core.base import Frozen
 from ...core.machine.part import AnyPart
 from ...core.markup import marked_up
+from ...core.plan.request import Schools
 from .. import models
+from .history import entered
 from .kept import Kept
 from .parts import catalogue
 
@@ -19,6 +22,15 @@ class Workshop(Frozen):
 
     name: str = Field("", max_length=120)
     address: str = Field("", max_length=400)
+    logo: str = Field("", max_length=200_000, pattern=r"^(data:image/(png|jpeg);base64,[A-Za-z0-9+/=]+)?$")
+    currency: str = Field("EUR", pattern=r"^[A-Z]{3}$")
+    rate_minor_per_hour: int = Field(5000, ge=0, le=100_000)
+    schools: Schools = Schools()
+    decimal: Literal[".", ","] = "."
+    dates: Literal["iso", "dmy", "mdy"] = "iso"
+    letter_keys: bool = True
+    session_hours: int = Field(12, ge=1, le=24 * 30)
+    backup_days: int = Field(7, ge=0, le=365)
     tax_percent: int = Field(0, ge=0, le=50)
     prices_hold_tax: bool = True
     quote_days: int = Field(14, ge=0, le=365)
@@ -32,8 +44,16 @@ def workshop() -> Workshop:
     return Workshop.model_validate(row.spec) if row else Workshop()
 
 
-def save_workshop(settings: Workshop) -> Workshop:
-    models.Workshop.objects.update_or_create(pk=1, defaults={"spec": settings.model_dump(mode="json")})
+def save_workshop(settings: Workshop, who: AbstractBaseUser | None) -> Workshop:
+    """Keep the settings; what they were stays in the history."""
+    was = workshop().model_dump(mode="json")
+    now = settings.model_dump(mode="json")
+    models.Workshop.objects.update_or_create(pk=1, defaults={"spec": now})
+    changed = [k for k in now if now[k] != was.get(k)]
+    if changed:
+        says = ", ".join(k.replace("_", " ") for k in changed)
+        told = [{k: d.get(k) for k in changed if k != "logo"} for d in (was, now)]
+        entered("settings", "", f"settings: {says}", told[0], told[1], who)
     return settings
 
 

@@ -81,6 +81,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Removed Jobs
+         * @description Jobs that can still be brought back.
+         */
+        get: operations["insertum_api_jobs_removed_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove
+         * @description Take a job off the board; it can be brought back for thirty days.
+         */
+        post: operations["insertum_api_jobs_remove"];
+        /** Bring Back */
+        delete: operations["insertum_api_jobs_bring_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{number}/erased": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Erase
+         * @description Remove a job with all that was written and photographed for it, for good.
+         */
+        post: operations["insertum_api_jobs_erase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}": {
         parameters: {
             query?: never;
@@ -842,6 +903,135 @@ export interface paths {
          * @description Take a photograph out of the job, or bring it back.
          */
         put: operations["insertum_api_photographs_remove"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a workshop of one's own: possible once, while it has no people.
+         */
+        post: operations["insertum_api_people_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody */
+        get: operations["insertum_api_people_everybody"];
+        put?: never;
+        /**
+         * Add
+         * @description A new person with a password that is shown once.
+         */
+        post: operations["insertum_api_people_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change */
+        put: operations["insertum_api_people_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{name}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Password */
+        post: operations["insertum_api_people_new_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{name}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Sessions */
+        delete: operations["insertum_api_people_end_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change Own */
+        post: operations["insertum_api_people_change_own"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description What was changed here, by whom and when, newest first.
+         */
+        get: operations["insertum_api_people_history"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1613,10 +1803,90 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** Who */
+        /**
+         * Who
+         * @description Who is signed in, what they may do, and whether their password is still the one that was handed over.
+         */
         Who: {
             /** Name */
             name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "bench" | "library" | "owner";
+            /**
+             * Handed Over
+             * @default false
+             */
+            handed_over: boolean;
+            /**
+             * Demo
+             * @default false
+             */
+            demo: boolean;
+            /**
+             * Letter Keys
+             * @default true
+             */
+            letter_keys: boolean;
+            /**
+             * Decimal
+             * @default .
+             */
+            decimal: string;
+            /**
+             * Dates
+             * @default iso
+             */
+            dates: string;
+            /**
+             * Workshop
+             * @default
+             */
+            workshop: string;
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency: string;
+        };
+        /**
+         * Nobody
+         * @description Nobody is signed in; ``first`` tells that this workshop has no people yet.
+         */
+        Nobody: {
+            /** What */
+            what: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Mend
+             * @default
+             */
+            mend: string;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["ProblemRow"][];
+            /**
+             * First
+             * @default false
+             */
+            first: boolean;
+        };
+        /** ProblemRow */
+        ProblemRow: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: string;
+            /** What */
+            what: string;
         };
         /**
          * Problem
@@ -1640,15 +1910,6 @@ export interface components {
              * @default []
              */
             rows: components["schemas"]["ProblemRow"][];
-        };
-        /** ProblemRow */
-        ProblemRow: {
-            /** Row */
-            row: number;
-            /** Column */
-            column: string;
-            /** What */
-            what: string;
         };
         /** SignIn */
         SignIn: {
@@ -6327,6 +6588,17 @@ export interface components {
             /** What */
             what: string;
         };
+        /** RemovedJob */
+        RemovedJob: {
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Customer */
+            customer: string;
+            /** Removed */
+            removed: string;
+        };
         /**
          * EditResult
          * @description ``theirs`` is what stands there now, when it is a conflict.
@@ -7006,6 +7278,8 @@ export interface components {
             };
             /** Words Beside */
             words_beside: string;
+            /** Simulated */
+            simulated: boolean;
             /** Soldered */
             soldered: string[];
             /** Machine */
@@ -8462,6 +8736,196 @@ export interface components {
             /** Removed */
             removed: boolean;
         };
+        /** First */
+        First: {
+            workshop: components["schemas"]["Workshop"];
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * Workshop
+         * @description What stands on its papers, and how it reckons. ``tax_percent`` is held by its prices already where
+         *     ``prices_hold_tax``; a quote holds for ``quote_days`` (0: no time is set). ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
+         *     job may keep to.
+         */
+        Workshop: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * Logo
+             * @default
+             */
+            logo: string;
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency: string;
+            /**
+             * Rate Minor Per Hour
+             * @default 5000
+             */
+            rate_minor_per_hour: number;
+            /**
+             * @default {
+             *       "memory": "free",
+             *       "grade": "free",
+             *       "drive": "free",
+             *       "spinning": true,
+             *       "makes": []
+             *     }
+             */
+            schools: components["schemas"]["Schools"];
+            /**
+             * Decimal
+             * @default .
+             * @enum {string}
+             */
+            decimal: "." | ",";
+            /**
+             * Dates
+             * @default iso
+             * @enum {string}
+             */
+            dates: "iso" | "dmy" | "mdy";
+            /**
+             * Letter Keys
+             * @default true
+             */
+            letter_keys: boolean;
+            /**
+             * Session Hours
+             * @default 12
+             */
+            session_hours: number;
+            /**
+             * Backup Days
+             * @default 7
+             */
+            backup_days: number;
+            /**
+             * Tax Percent
+             * @default 0
+             */
+            tax_percent: number;
+            /**
+             * Prices Hold Tax
+             * @default true
+             */
+            prices_hold_tax: boolean;
+            /**
+             * Quote Days
+             * @default 14
+             */
+            quote_days: number;
+            /**
+             * Warranty
+             * @default
+             */
+            warranty: string;
+            /**
+             * Markup Percent
+             * @default 0
+             */
+            markup_percent: number;
+            /**
+             * Approved Makes
+             * @default []
+             */
+            approved_makes: string[];
+        };
+        /** PersonView */
+        PersonView: {
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "bench" | "library" | "owner";
+            /** Active */
+            active: boolean;
+            /** Handed Over */
+            handed_over: boolean;
+            /** Last Seen */
+            last_seen: string;
+        };
+        /**
+         * PasswordShown
+         * @description A password that is shown once, to be handed over and changed at the first sign-in.
+         */
+        PasswordShown: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /** NewPerson */
+        NewPerson: {
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "bench" | "library" | "owner";
+        };
+        /** ChangedPerson */
+        ChangedPerson: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "bench" | "library" | "owner";
+            /** Active */
+            active: boolean;
+        };
+        /** NewPassword */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * HistoryLine
+         * @description One change. ``about`` is what kind of thing it was made to, ``key`` which one.
+         */
+        HistoryLine: {
+            /** At */
+            at: string;
+            /** Who */
+            who: string;
+            /** About */
+            about: string;
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Before */
+            before?: unknown;
+            /** After */
+            after?: unknown;
+        };
+        /** HistoryPage */
+        HistoryPage: {
+            /** Changes */
+            changes: components["schemas"]["HistoryLine"][];
+            /** Page */
+            page: number;
+            /** More */
+            more: boolean;
+        };
         /** MachineLine */
         MachineLine: {
             /** Machine */
@@ -9171,54 +9635,6 @@ export interface components {
             };
         };
         /**
-         * Workshop
-         * @description What stands on its papers, and how it reckons. ``tax_percent`` is held by its prices already where
-         *     ``prices_hold_tax``; a quote holds for ``quote_days`` (0: no time is set). ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
-         *     job may keep to.
-         */
-        Workshop: {
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /**
-             * Address
-             * @default
-             */
-            address: string;
-            /**
-             * Tax Percent
-             * @default 0
-             */
-            tax_percent: number;
-            /**
-             * Prices Hold Tax
-             * @default true
-             */
-            prices_hold_tax: boolean;
-            /**
-             * Quote Days
-             * @default 14
-             */
-            quote_days: number;
-            /**
-             * Warranty
-             * @default
-             */
-            warranty: string;
-            /**
-             * Markup Percent
-             * @default 0
-             */
-            markup_percent: number;
-            /**
-             * Approved Makes
-             * @default []
-             */
-            approved_makes: string[];
-        };
-        /**
          * Refreshed
          * @description What a refresh changed. ``unknown`` are numbers the catalogue does not have.
          */
@@ -9552,7 +9968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Nobody"];
                 };
             };
         };
@@ -9725,6 +10141,113 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_jobs_removed_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovedJob"][];
+                };
+            };
+        };
+    };
+    insertum_api_jobs_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_jobs_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_jobs_erase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11595,6 +12118,250 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["First"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Who"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_everybody: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+        };
+    };
+    insertum_api_people_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasswordShown"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedPerson"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_new_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasswordShown"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_end_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_change_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_history: {
+        parameters: {
+            query?: {
+                text?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryPage"];
                 };
             };
         };

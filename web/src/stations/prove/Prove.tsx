@@ -81,7 +81,9 @@ export function Prove() {
             )}
           </section>
           <Screen sockets={data.sockets} />
-          <Simulated faults={data.faults} onBundle={(file) => take.mutate(file)} />
+          {!!Object.keys(data.faults).length && (
+            <Simulated faults={data.faults} onBundle={(file) => take.mutate(file)} />
+          )}
           <Checks title="What worked before still works" names={data.expected.regression ?? []} />
           <Checks title="Before it leaves" names={data.expected.closing ?? []} words={['done', 'not yet']} />
           <Measure data={data} closed={closed} />

@@ -42,10 +42,15 @@ export function Reading({
           <a className="underline" href="/api/gather.sh">
             gather.sh
           </a>{' '}
-          gathers one from a live stick ·{' '}
-          <a className="underline" href={`/api/jobs/${number}/simulated/survey?busy=true`}>
-            the simulated laptop’s
-          </a>
+          gathers one from a live stick
+          {data.simulated && (
+            <>
+              {' · '}
+              <a className="underline" href={`/api/jobs/${number}/simulated/survey?busy=true`}>
+                the simulated laptop’s
+              </a>
+            </>
+          )}
         </span>
       </div>
       {r && (

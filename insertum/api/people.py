@@ -1,0 +1,94 @@
+"""People, the first run, one's own password, and the history of the house."""
+
+from typing import Annotated
+
+from django.contrib.auth import login
+from django.http import HttpRequest
+from ninja import Query, Router
+from ninja.utils import check_csrf
+from pydantic import Field
+
+from ..core.base import Frozen
+from ..shop.services import first_run, people
+from ..shop.services import history as log
+from ..shop.services.workshop import Workshop
+from .shapes import Problem, Who
+
+router = Router()
+Name = Annotated[str, Field(min_length=1, max_length=150)]
+Password = Annotated[str, Field(max_length=200)]
+
+
+class First(Frozen):
+    workshop: Workshop
+    name: Name
+    password: Password
+
+
+@router.post("/first-run", response={200: Who, 400: Problem, 403: Problem}, auth=None)
+def begin(request: HttpRequest, body: First):
+    """Begin a workshop of one's own: possible once, while it has no people."""
+    if check_csrf(request):
+        return 403, Problem(what="the page is stale", mend="Reload it.")
+    user = first_run.begin(body.workshop, body.name, body.password)
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    request.session[people.EPOCH] = people.person_of(user).epoch
+    return Who(name=user.get_username(), role=people.role_of(user))
+
+
+@router.get("/people", response=tuple[people.PersonView, ...])
+def everybody(request: HttpRequest):
+    return people.everybody()
+
+
+class NewPerson(Frozen):
+    name: Name
+    role: people.Role
+
+
+@router.post("/people", response={200: people.PasswordShown, 400: Problem})
+def add(request: HttpRequest, body: NewPerson):
+    """A new person with a password that is shown once."""
+    return people.add(body.name, body.role, request.user)
+
+
+class ChangedPerson(Frozen):
+    role: people.Role
+    active: bool
+
+
+@router.put("/people/{name}", response={200: tuple[people.PersonView, ...], 400: Problem})
+def change(request: HttpRequest, name: str, body: ChangedPerson):
+    return people.change(name, body.role, body.active, request.user)
+
+
+@router.post("/people/{name}/password", response={200: people.PasswordShown, 400: Problem})
+def new_password(request: HttpRequest, name: str):
+    return people.new_password(name, request.user)
+
+
+@router.delete("/people/{name}/sessions", response={204: None, 400: Problem})
+def end_sessions(request: HttpRequest, name: str):
+    people.end_sessions(name, request.user)
+    return 204, None
+
+
+class NewPassword(Frozen):
+    old: Password
+    new: Password
+
+
+@router.post("/me/password", response={204: None, 400: Problem})
+def change_own(request: HttpRequest, body: NewPassword):
+    people.change_own_password(request, body.old, body.new)
+    return 204, None
+
+
+@router.get("/history", response=log.HistoryPage)
+def history(
+    request: HttpRequest,
+    text: Annotated[str, Query(max_length=200)] = "",
+    page: Annotated[int, Query(ge=1, le=200)] = 1,
+):
+    """What was changed here, by whom and when, newest first."""
+    return log.history(text, page)

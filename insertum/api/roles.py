@@ -1,0 +1,64 @@
+"""Who may call what: one table, read top down, for every call that changes something or shows the people."""
+
+import re
+from typing import Any
+
+from django.http import HttpRequest
+from ninja.security import SessionAuth
+
+from ..shop.services.people import EPOCH, Role, may, person_of
+
+
+class NotAllowed(Exception):
+    """Somebody is signed in, and may not do this."""
+
+    def __init__(self, needed: Role) -> None:
+        self.needed = needed
+
+
+_SAFE = ("GET", "HEAD", "OPTIONS")
+#: Methods, address, least role. What no line names may be done by everybody who is signed in.
+TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
+    (tuple(methods.split()), re.compile(f"^/api/{path}$"), role)
+    for methods, path, role in (
+        ("GET POST PUT DELETE", r"people(/.*)?", "owner"),
+        ("PUT", r"workshop", "owner"),
+        ("DELETE POST", r"jobs/\d+/(removed|erased)", "owner"),
+        ("GET", r"jobs/removed", "owner"),
+        ("DELETE", r"(sightings|triage|parts|machines|processors)/.*", "owner"),
+        ("POST", r"machines/(check|draft|draft-from-bundle|slot/.*)", "bench"),
+        ("POST PUT", r"machines/.*", "library"),
+        ("POST", r"claims/.*", "library"),
+        ("POST", r"words/[^/]+/taken", "library"),
+        ("POST PUT", r"processors/.*", "library"),
+        ("POST", r"parts/preview", "bench"),
+        ("POST PUT", r"parts/.*", "library"),
+        ("POST PUT", r"triage/.*", "library"),
+    )
+)
+
+
+def needed(method: str, path: str) -> Role:
+    return next((role for methods, address, role in TABLE if method in methods and address.match(path)), "bench")
+
+
+def still_in(request: HttpRequest) -> bool:
+    """Was the session begun in the person's epoch of today?"""
+    epoch: int = request.session.get(EPOCH, 0)
+    return epoch == person_of(request.user).epoch
+
+
+class SignedIn(SessionAuth):
+    """A session that has not been ended, of somebody who may do this."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        user = request.user
+        if not user.is_authenticated:
+            return None
+        own = person_of(user)
+        if request.session.get(EPOCH, 0) != own.epoch:
+            return None
+        asked = needed(request.method or "GET", request.path)
+        if not may(own.role, asked):  # type: ignore[arg-type]
+            raise NotAllowed(asked)
+        return user

@@ -1,0 +1,80 @@
+"""What was changed here, by whom and when: every log of the house as one list, newest first, searched by words."""
+
+from itertools import islice
+from typing import Any
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.db.models import Model, Q, QuerySet
+
+from ...core.base import Frozen
+from .. import models
+
+#: Changes on a page.
+PAGE = 50
+
+
+class HistoryLine(Frozen):
+    """One change. ``about`` is what kind of thing it was made to, ``key`` which one."""
+
+    at: str
+    who: str
+    about: str
+    key: str
+    says: str
+    before: Any = None
+    after: Any = None
+
+
+class HistoryPage(Frozen):
+    changes: tuple[HistoryLine, ...]
+    page: int
+    more: bool
+
+
+def entered(
+    about: str, key: str, says: str, before: Any, after: Any, who: AbstractBaseUser | None
+) -> None:  # fmt: skip
+    """Log a change of something that has no log of its own."""
+    known = who if who is not None and getattr(who, "pk", None) else None
+    models.Entry.objects.create(about=about, key=key[:120], says=says[:400], before=before, after=after, who=known)
+
+
+def history(text: str, page: int) -> HistoryPage:
+    """A page of changes whose words, place or person hold what was typed."""
+    words = text.split()
+    reach = page * PAGE + 1
+    found = [
+        *_of(models.Entry, words, ("about", "key", "says"), reach),
+        *_of(models.MachineEdit, words, ("machine", "what"), reach),
+        *_of(models.ProcessorEdit, words, ("processor", "what"), reach),
+        *_of(models.JobEdit, words, ("path", "job__customer", "job__title"), reach),
+    ]
+    found.sort(key=lambda r: (r.at, type(r).__name__, r.pk), reverse=True)
+    shown = islice(found, (page - 1) * PAGE, page * PAGE)
+    return HistoryPage(changes=tuple(_changed(r) for r in shown), page=page, more=len(found) > page * PAGE)
+
+
+def _of(table: type[Model], words: list[str], fields: tuple[str, ...], reach: int) -> QuerySet[Any]:
+    rows = table._default_manager.select_related("who").order_by("-id")
+    if table is models.JobEdit:
+        rows = rows.select_related("job", "who")
+    for word in words:
+        asked = Q(who__username__icontains=word)
+        for name in fields:
+            asked |= Q(**{f"{name}__icontains": word})
+        if table is models.JobEdit and word.isdigit() and len(word) < 10:
+            asked |= Q(job__number=int(word))
+        rows = rows.filter(asked)
+    return rows[:reach]
+
+
+def _changed(r: Any) -> HistoryLine:
+    told = {"at": r.at.isoformat(timespec="seconds"), "who": r.who.get_username() if r.who else ""}
+    if isinstance(r, models.JobEdit):
+        says = r.path.strip("/").replace("/", ", ").replace("_", " ") + (", taken back since" if r.undone else "")
+        return HistoryLine(about="job", key=str(r.job.number), says=says, before=r.before, after=r.after, **told)
+    if isinstance(r, models.Entry):
+        return HistoryLine(about=r.about, key=r.key, says=r.says, before=r.before, after=r.after, **told)
+    if isinstance(r, models.MachineEdit):
+        return HistoryLine(about="machine", key=r.machine, says=r.what, **told)
+    return HistoryLine(about="processor", key=r.processor, says=r.what, **told)

@@ -1,0 +1,70 @@
+"""Jobs taken off the board, brought back, and a customer's data removed for good."""
+
+from datetime import timedelta
+
+from django.contrib.auth.base_user import AbstractBaseUser
+from django.db import transaction
+from django.utils import timezone
+
+from ...core.base import Frozen, InputError
+from .. import models
+from .history import entered
+from .jobs import NoSuchJob
+from .photographs import folder
+
+#: So long a removed job can be brought back.
+DAYS = 30
+
+
+class RemovedJob(Frozen):
+    number: int
+    title: str
+    customer: str
+    removed: str
+
+
+def removed() -> tuple[RemovedJob, ...]:
+    rows = models.Job.everything.filter(removed__isnull=False).order_by("-removed")
+    return tuple(
+        RemovedJob(number=n, title=t, customer=c, removed=at.isoformat(timespec="minutes"))
+        for n, t, c, at in rows.values_list("number", "title", "customer", "removed")
+    )
+
+
+@transaction.atomic
+def remove(number: int, who: AbstractBaseUser | None) -> None:
+    """Take a job off the board. It can be brought back for thirty days. Raises :class:`NoSuchJob`."""
+    if not models.Job.objects.filter(number=number).update(removed=timezone.now()):
+        raise NoSuchJob(number)
+    entered("job", str(number), f"job {number} was taken off the board", None, None, who)
+    for old in models.Job.everything.filter(removed__lt=timezone.now() - timedelta(days=DAYS)):
+        _for_good(old, f"job {old.number} was removed for good after {DAYS} days", None)
+
+
+@transaction.atomic
+def bring_back(number: int, who: AbstractBaseUser | None) -> None:
+    """Raises :class:`InputError` where no such job was removed."""
+    if not models.Job.everything.filter(number=number, removed__isnull=False).update(removed=None):
+        raise InputError(f"job {number} is not among those removed", "jobs", "Look at the list again.")
+    entered("job", str(number), f"job {number} was brought back", None, None, who)
+
+
+@transaction.atomic
+def erase(number: int, who: AbstractBaseUser | None) -> None:
+    """Remove a job with all that was written and photographed for it, and keep only that it was done. What was seen of
+    parts in the machine stays: it names nobody. Raises :class:`NoSuchJob`."""
+    row = models.Job.everything.filter(number=number).first()
+    if row is None:
+        raise NoSuchJob(number)
+    _for_good(row, f"all data of job {number} were removed for good on request", who)
+
+
+def _for_good(row: models.Job, says: str, who: AbstractBaseUser | None) -> None:
+    number, files = row.number, [f"{uid}.jpg" for uid in row.photographs.values_list("uid", flat=True)]
+    models.ShelfPart.objects.filter(job=number).update(origin="", note="")
+    models.ClaimReview.objects.filter(job=number).update(note="", job=None)
+    models.Entry.objects.filter(about="job", key=str(number)).delete()
+    row.delete()  # its edits, which hold what stood in it, and the rows of its photographs go with it
+    entered("job", str(number), says, None, None, who)
+    # The files go once it is sure that their rows have.
+    transaction.on_commit(lambda: [(folder() / name).unlink(missing_ok=True) for name in files])
