@@ -9,6 +9,7 @@ from ninja.utils import check_csrf
 from pydantic import Field
 
 from ..core.base import Frozen
+from ..demo import examples
 from ..shop.services import first_run, people
 from ..shop.services import history as log
 from ..shop.services.workshop import Workshop
@@ -71,6 +72,12 @@ def new_password(request: HttpRequest, name: str):
 def end_sessions(request: HttpRequest, name: str):
     people.end_sessions(name, request.user)
     return 204, None
+
+
+@router.post("/workshop/examples", response={200: examples.BroughtIn, 400: Problem})
+def bring_examples(request: HttpRequest):
+    """The demo's machines and parts into this library, as examples."""
+    return examples.bring_in(request.user)
 
 
 class NewPassword(Frozen):

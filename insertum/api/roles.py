@@ -22,7 +22,7 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
     (tuple(methods.split()), re.compile(f"^/api/{path}$"), role)
     for methods, path, role in (
         ("GET POST PUT DELETE", r"people(/.*)?", "owner"),
-        ("PUT", r"workshop", "owner"),
+        ("PUT POST", r"workshop(/.*)?", "owner"),
         ("DELETE POST", r"jobs/\d+/(removed|erased)", "owner"),
         ("GET", r"jobs/removed", "owner"),
         ("DELETE", r"(sightings|triage|parts|machines|processors)/.*", "owner"),

@@ -10,6 +10,7 @@ from ninja.utils import check_csrf
 
 from ..core.base import Frozen, InputError
 from ..shop.services import first_run, people, workshop
+from ..shop.services.backup_age import backup_due
 from .roles import still_in
 from .shapes import Problem, Who
 
@@ -40,6 +41,7 @@ def _who(request: HttpRequest) -> Who:
     return Who(
         name=request.user.get_username(), role=own.role, handed_over=own.handed_over, demo=settings.DEMO,
         letter_keys=house.letter_keys, decimal=house.decimal, dates=house.dates, workshop=house.name, currency=house.currency,
+        backup_due=backup_due(house.backup_days) if own.role == "owner" and not settings.DEMO else "",
     )  # fmt: skip
 
 

@@ -32,6 +32,7 @@ class Who(Frozen):
     dates: str = "iso"
     workshop: str = ""
     currency: str = "EUR"
+    backup_due: str = ""
 
 
 class NeedView(Frozen):

@@ -139,6 +139,7 @@ class RecordView(Frozen):
 
     workshop: str
     address: str
+    logo: str
     title: str
     processor: str
     record: Record
@@ -159,6 +160,7 @@ def hand_over(request: HttpRequest, number: int):
     return RecordView(
         workshop=own.name,
         address=own.address,
+        logo=own.logo,
         title=desk.configured.title,
         processor=desk.configured.configuration.processor,
         record=desk.record(),

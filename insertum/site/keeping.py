@@ -7,7 +7,7 @@ import sqlite3
 import tempfile
 import zipfile
 from collections.abc import Iterator
-from contextlib import closing
+from contextlib import closing, suppress
 from datetime import UTC, datetime
 from importlib.metadata import version
 from pathlib import Path
@@ -48,21 +48,20 @@ class _Whole:
                 self.zip.close()
                 self.out.flush()
                 os.fsync(self.out.fileno())
+                self.out.close()
+                self.part.replace(self.path)
         except OSError as problem:
+            error = problem
+        if kind is None and error is None:
+            return
+        self.zip.fp = None  # nothing more is written to what is thrown away
+        with suppress(OSError):
             self.out.close()
-            self.part.unlink(missing_ok=True)
+        self.part.unlink(missing_ok=True)
+        if isinstance(error, OSError):
             raise InputError(
-                problem.strerror or str(problem), str(self.path), "Make room, or name another disk."
-            ) from problem
-        self.out.close()
-        if kind is None:
-            self.part.replace(self.path)
-        else:
-            self.part.unlink(missing_ok=True)
-            if isinstance(error, OSError):
-                raise InputError(
-                    error.strerror or str(error), str(self.path), "Make room, or name another disk."
-                ) from error
+                error.strerror or str(error), str(self.path), "Make room, or name another disk."
+            ) from error
 
 
 def _pictures(var: Path) -> list[Path]:
@@ -180,6 +179,17 @@ def _tables() -> list[Any]:
     return [User, *apps.get_app_config("shop").get_models()]
 
 
+def _whole_times() -> type[json.JSONEncoder]:
+    """Django's encoder, with times to the microsecond: what comes in again is what went out."""
+    from django.core.serializers.json import DjangoJSONEncoder
+
+    class Encoder(DjangoJSONEncoder):
+        def default(self, o: Any) -> Any:
+            return o.isoformat() if isinstance(o, datetime) else super().default(o)
+
+    return Encoder
+
+
 def export(var: Path, path: Path) -> dict[str, int]:
     """Everything as open files: a line of JSON a row, one file a table, and the photographs. No password goes out."""
     from django.core import serializers
@@ -192,7 +202,7 @@ def export(var: Path, path: Path) -> dict[str, int]:
             lines = io.StringIO()
             rows = table._base_manager.order_by("pk")
             fields = [f.name for f in table._meta.fields if not (name == "user" and f.name == "password")]
-            serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines)
+            serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines, cls=_whole_times())
             counts[name] = rows.count()
             out.writestr(f"tables/{name}.jsonl", lines.getvalue())
         for p in _pictures(var):

@@ -16,6 +16,7 @@ import { TriagePage } from './library/Triage'
 import { JobFrame } from './shell/JobFrame'
 import { SignIn } from './shell/SignIn'
 import { TopFrame } from './shell/TopFrame'
+import { WhoContext } from './shell/who'
 import { Bench } from './stations/bench/Bench'
 import { Fit } from './stations/fit/Fit'
 import { HandOver } from './stations/hand-over/HandOver'
@@ -27,6 +28,13 @@ import { Prepare } from './stations/prepare/Prepare'
 import { Prove } from './stations/prove/Prove'
 import { Survey } from './stations/survey/Survey'
 import { Walk } from './stations/survey/Walk'
+import { writeAs } from './words'
+import { FirstRun } from './workshop/FirstRun'
+import { History } from './workshop/History'
+import { MyPassword } from './workshop/MyPassword'
+import { People } from './workshop/People'
+import { RemovedJobs } from './workshop/RemovedJobs'
+import { Settings, WorkshopFrame } from './workshop/WorkshopPage'
 
 export function App() {
   const cache = useQueryClient()
@@ -35,43 +43,62 @@ export function App() {
     queryFn: () => answer(client.GET('/api/session')),
     staleTime: Infinity,
   })
-  if (session.error instanceof Refused && session.error.status === 401)
-    return <SignIn onSignedIn={() => void cache.invalidateQueries()} />
+  if (session.error instanceof Refused && session.error.status === 401) {
+    const first = (session.error.problem as { first?: boolean }).first
+    const again = () => void cache.invalidateQueries()
+    return first ? <FirstRun onBegun={again} /> : <SignIn onSignedIn={again} />
+  }
   if (!session.data) return <p className="p-6">{session.error ? 'No answer from the server. Trying again.' : ''}</p>
+  writeAs(session.data)
+  if (session.data.handed_over)
+    return (
+      <main className="grid min-h-screen place-items-center">
+        <MyPassword handedOver />
+      </main>
+    )
   return (
-    <BrowserRouter>
-      <Routes>
-        <Route element={<TopFrame who={session.data.name} />}>
-          <Route index element={<Navigate to="/jobs" replace />} />
-          <Route path="jobs" element={<Jobs />} />
-          <Route path="jobs/:number" element={<JobFrame />}>
-            <Route path="intake" element={<Intake />} />
-            <Route path="identify" element={<Identify />} />
-            <Route path="survey" element={<Survey />} />
-            <Route path="survey/walk" element={<Walk />} />
-            <Route path="fit" element={<Fit />} />
-            <Route path="plan" element={<Plan />} />
-            <Route path="quote" element={<Quote />} />
-            <Route path="prepare" element={<Prepare />} />
-            <Route path="bench" element={<Bench />} />
-            <Route path="prove" element={<Prove />} />
-            <Route path="hand-over" element={<HandOver />} />
+    <WhoContext value={session.data}>
+      <BrowserRouter>
+        <Routes>
+          <Route element={<TopFrame />}>
+            <Route index element={<Navigate to="/jobs" replace />} />
+            <Route path="jobs" element={<Jobs />} />
+            <Route path="jobs/:number" element={<JobFrame />}>
+              <Route path="intake" element={<Intake />} />
+              <Route path="identify" element={<Identify />} />
+              <Route path="survey" element={<Survey />} />
+              <Route path="survey/walk" element={<Walk />} />
+              <Route path="fit" element={<Fit />} />
+              <Route path="plan" element={<Plan />} />
+              <Route path="quote" element={<Quote />} />
+              <Route path="prepare" element={<Prepare />} />
+              <Route path="bench" element={<Bench />} />
+              <Route path="prove" element={<Prove />} />
+              <Route path="hand-over" element={<HandOver />} />
+            </Route>
+            <Route path="machines" element={<Machines />} />
+            <Route path="machines/edit" element={<Editor key={location.search} />} />
+            <Route path="machines/:machine/:configuration" element={<MachinePage />} />
+            <Route path="processors" element={<Processors />} />
+            <Route path="processors/:processor" element={<ProcessorPage />} />
+            <Route path="parts" element={<Parts />} />
+            <Route path="parts/shelf" element={<Shelf />} />
+            <Route path="parts/:number" element={<PartPage />} />
+            <Route path="sightings" element={<SightingsPage />} />
+            <Route path="triage" element={<TriagePage />} />
+            <Route path="rules" element={<Rules />} />
+            <Route path="gauges" element={<Gauges />} />
+            <Route path="workshop" element={<WorkshopFrame />}>
+              <Route index element={<Settings />} />
+              <Route path="people" element={<People />} />
+              <Route path="history" element={<History />} />
+              <Route path="removed" element={<RemovedJobs />} />
+              <Route path="me" element={<MyPassword />} />
+            </Route>
+            <Route path="*" element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>} />
           </Route>
-          <Route path="machines" element={<Machines />} />
-          <Route path="machines/edit" element={<Editor key={location.search} />} />
-          <Route path="machines/:machine/:configuration" element={<MachinePage />} />
-          <Route path="processors" element={<Processors />} />
-          <Route path="processors/:processor" element={<ProcessorPage />} />
-          <Route path="parts" element={<Parts />} />
-          <Route path="parts/shelf" element={<Shelf />} />
-          <Route path="parts/:number" element={<PartPage />} />
-          <Route path="sightings" element={<SightingsPage />} />
-          <Route path="triage" element={<TriagePage />} />
-          <Route path="rules" element={<Rules />} />
-          <Route path="gauges" element={<Gauges />} />
-          <Route path="*" element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>} />
-        </Route>
-      </Routes>
-    </BrowserRouter>
+        </Routes>
+      </BrowserRouter>
+    </WhoContext>
   )
 }

@@ -2,11 +2,27 @@ import type { Verdict } from './api/client'
 
 const SYMBOLS: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }
 
-/** Minor units as money: 12160 → "€ 121.60". */
-export function money(minor: number | null | undefined, currency = 'EUR'): string {
+const house = { decimal: '.', dates: 'iso', currency: 'EUR' }
+
+/** How this house writes numbers, dates and money; told once, when somebody signs in. */
+export function writeAs(told: { decimal: string; dates: string; currency: string }) {
+  house.decimal = told.decimal
+  house.dates = told.dates
+  house.currency = told.currency
+}
+
+/** Minor units as money: 12160 → "€ 121.60", or with the house's comma. */
+export function money(minor: number | null | undefined, currency = house.currency): string {
   if (minor === null || minor === undefined) return '–'
   const sign = minor < 0 ? '− ' : ''
-  return `${sign}${SYMBOLS[currency] ?? currency} ${(Math.abs(minor) / 100).toFixed(2)}`
+  return `${sign}${SYMBOLS[currency] ?? currency} ${(Math.abs(minor) / 100).toFixed(2).replace('.', house.decimal)}`
+}
+
+/** A day as the house writes it: 2026-11-30, 30.11.2026 or 11/30/2026. */
+export function day(iso: string): string {
+  const [y, m, d] = iso.slice(0, 10).split('-')
+  if (!y || !m || !d) return iso
+  return house.dates === 'dmy' ? `${d}.${m}.${y}` : house.dates === 'mdy' ? `${m}/${d}/${y}` : `${y}-${m}-${d}`
 }
 
 export const minutes = (seconds: number) => `${Math.round(seconds / 60)} min`

@@ -172,6 +172,7 @@ class Paper(Frozen):
 
     workshop: str
     address: str
+    logo: str
     warranty: str
     number: int
     customer: str
@@ -191,7 +192,7 @@ def quote_of(number: int) -> Paper:
     last = job.plan.agreed[-1] if job.plan.agreed else None
     holds = last is not None and last.cost_minor == chosen.plan.cost_minor and last.at >= chosen.chosen_at
     return Paper(
-        workshop=own_.name, address=own_.address, warranty=own_.warranty, number=number, customer=job.customer,
+        workshop=own_.name, address=own_.address, logo=own_.logo, warranty=own_.warranty, number=number, customer=job.customer,
         title=job.title, machine=desk.configured.title, agreed=last if holds else None,
         quote=quote(chosen.plan, chosen.request.terms, chosen.chosen_at, tax, own_.quote_days),
     )  # fmt: skip

@@ -35,6 +35,7 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   const said = error as Partial<Problem> | undefined
   throw new Refused(
     {
+      ...said,
       what: said?.what ?? `the server answered ${response.status}`,
       where: said?.where ?? '',
       mend: said?.mend ?? 'Try again; nothing was lost.',

@@ -1002,6 +1002,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Examples
+         * @description The demo's machines and parts into this library, as examples.
+         */
+        post: operations["insertum_api_people_bring_examples"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/password": {
         parameters: {
             query?: never;
@@ -1850,6 +1870,11 @@ export interface components {
              * @default EUR
              */
             currency: string;
+            /**
+             * Backup Due
+             * @default
+             */
+            backup_due: string;
         };
         /**
          * Nobody
@@ -8069,6 +8094,8 @@ export interface components {
             workshop: string;
             /** Address */
             address: string;
+            /** Logo */
+            logo: string;
             /** Warranty */
             warranty: string;
             /** Number */
@@ -8609,6 +8636,8 @@ export interface components {
             workshop: string;
             /** Address */
             address: string;
+            /** Logo */
+            logo: string;
             /** Title */
             title: string;
             /** Processor */
@@ -8889,6 +8918,13 @@ export interface components {
             role: "bench" | "library" | "owner";
             /** Active */
             active: boolean;
+        };
+        /** BroughtIn */
+        BroughtIn: {
+            /** Machines */
+            machines: number;
+            /** Parts */
+            parts: number;
         };
         /** NewPassword */
         NewPassword: {
@@ -12300,6 +12336,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_people_bring_examples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../api/client'
+import { useWho } from '../shell/who'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { due, money, stationName, stationPath } from '../words'
@@ -16,6 +17,7 @@ const SORTS = [
 ] as const
 
 export function Jobs() {
+  const { backup_due } = useWho()
   const [text, setText] = useState('')
   const [which, setWhich] = useState<'open' | 'closed'>('open')
   const [sort, setSort] = useState<(typeof SORTS)[number][0]>('due')
@@ -37,6 +39,7 @@ export function Jobs() {
       <div className="mx-auto max-w-[1100px]">
         <Heading title="What is on the benches">{data && `${data.open} open, ${data.waiting} of them waiting`}</Heading>
         <ErrorNote error={error} />
+        {backup_due && <Note kind="held_back">{backup_due}</Note>}
         <Unreadable />
         <div className="grid grid-cols-[1fr_260px] gap-4 max-[900px]:grid-cols-1">
           <div>

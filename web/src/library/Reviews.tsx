@@ -1,3 +1,4 @@
+import { day } from '../words'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
@@ -41,7 +42,7 @@ export function Reviews({ reviews }: { reviews: readonly Schemas['Review'][] }) 
               </td>
               <td className="num">{r.library}</td>
               <td className="text-ink-2 text-[12.5px]">
-                {r.who} {r.at.slice(0, 10)} {r.job && `job ${r.job}`}
+                {r.who} {day(r.at)} {r.job && `job ${r.job}`}
               </td>
               <td className="whitespace-nowrap">
                 <Button onClick={() => decide.mutate({ id: r.id, accept: true })}>Accept</Button>{' '}

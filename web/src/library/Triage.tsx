@@ -179,7 +179,9 @@ function Editor({
           </Button>
         </div>
       ))}
-      <Button onClick={() => setC({ ...c, causes: numbered(c.id, [...c.causes, { id: '', cause: '', test: '', cure: '' }]) })}>
+      <Button
+        onClick={() => setC({ ...c, causes: numbered(c.id, [...c.causes, { id: '', cause: '', test: '', cure: '' }]) })}
+      >
         One more cause
       </Button>
       <fieldset className="flex flex-wrap gap-3">

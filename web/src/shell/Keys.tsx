@@ -33,7 +33,7 @@ function move(rows: number, cells: number) {
 }
 
 /** Keyboard first: one listener for the whole application. */
-export function Keys() {
+export function Keys({ letters }: { letters: boolean }) {
   const [open, setOpen] = useState(false)
   const go = useNavigate()
   const { pathname } = useLocation()
@@ -54,6 +54,7 @@ export function Keys() {
         g: () => document.querySelector<HTMLElement>('[data-main-action]')?.click(),
         u: () => window.dispatchEvent(new Event('insertum-undo')),
       }
+      if (!letters && /^[a-z]$/.test(e.key)) return
       const act = station ? () => void go(stationPath(Number(job), station[0])) : acts[e.key]
       if (!act) return
       e.preventDefault()
@@ -61,7 +62,7 @@ export function Keys() {
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [go, pathname])
+  }, [go, pathname, letters])
   return (
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>
       <Dialog.Portal>

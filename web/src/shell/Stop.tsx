@@ -1,7 +1,33 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useNavigate } from 'react-router'
 import { answer, client, type JobView } from '../api/client'
 import { useAct } from '../api/job'
 import { Button, ErrorNote } from '../ui/basics'
+import { useWho } from './who'
+
+/** An owner takes a job nobody wants off the board; it can be brought back under Workshop. */
+function TakeOff({ number }: { number: number }) {
+  const { role } = useWho()
+  const cache = useQueryClient()
+  const go = useNavigate()
+  const remove = useMutation({
+    mutationFn: () => answer(client.POST('/api/jobs/{number}/removed', { params: { path: { number } } })),
+    onSuccess: () => {
+      void go('/jobs')
+      void cache.invalidateQueries({ queryKey: ['jobs'] })
+    },
+  })
+  if (role !== 'owner') return null
+  return (
+    <>
+      <ErrorNote error={remove.error} />
+      <Button kind="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
+        Take it off the board
+      </Button>
+    </>
+  )
+}
 
 /** Stop a job at any station, with its reason; a stopped one says so at every station. */
 export function Stop({ view }: { view: JobView }) {
@@ -61,9 +87,12 @@ export function Stop({ view }: { view: JobView }) {
           </Button>
         </form>
       ) : (
-        <Button kind="quiet" onClick={() => setOpen(true)}>
-          Stop the job…
-        </Button>
+        <>
+          <Button kind="quiet" onClick={() => setOpen(true)}>
+            Stop the job…
+          </Button>
+          <TakeOff number={view.job.number} />
+        </>
       )}
     </div>
   )

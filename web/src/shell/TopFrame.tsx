@@ -1,12 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { NavLink, Outlet } from 'react-router'
+import { NavLink, Outlet, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { useOutbox, useReceive } from '../api/job'
 import { outbox } from '../api/outbox'
 import { Button } from '../ui/basics'
+import { Broken } from './Broken'
 import { Find } from './Find'
 import { Keys } from './Keys'
+import { useWho } from './who'
 
 export function Mark() {
   return (
@@ -29,9 +31,11 @@ const PLACES = [
 ] as const
 
 /** The bar over everything: places, find by label, and whether what was typed has arrived. */
-export function TopFrame({ who }: { who: string }) {
+export function TopFrame() {
+  const { name, letter_keys } = useWho()
+  const { pathname } = useLocation()
   useReceive()
-  useEffect(() => outbox.signedIn(who), [who])
+  useEffect(() => outbox.signedIn(name), [name])
   const cache = useQueryClient()
   const signOut = async () => {
     await answer(client.DELETE('/api/session'))
@@ -60,13 +64,18 @@ export function TopFrame({ who }: { who: string }) {
         <div className="ml-auto flex items-center gap-4">
           <Saved />
           <Find />
-          <Button kind="quiet" onClick={() => void signOut()} title="Sign out">
-            <span className="num">{who}</span>
+          <NavLink to="/workshop" className="num" title="The workshop, people, your password">
+            {name}
+          </NavLink>
+          <Button kind="quiet" onClick={() => void signOut()}>
+            Sign out
           </Button>
         </div>
       </header>
-      <Outlet />
-      <Keys />
+      <Broken at={pathname}>
+        <Outlet />
+      </Broken>
+      <Keys letters={letter_keys} />
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import { money } from '../../words'
+import { day, money } from '../../words'
 import { OUTCOMES } from '../prove/Prove'
 import { MeasuredTable } from '../prove/Measured'
 import { Thumb, usePhotographs } from '../bench/Photographs'
@@ -23,6 +23,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
     <article className="card paper max-w-[760px] p-6 print:border-0 print:p-0">
       <header className="border-hair flex items-start justify-between border-b pb-3">
         <div>
+          {data.logo && <img src={data.logo} alt="" className="mb-1 h-12 bg-white" />}
           <div className="font-label text-[16px] font-semibold">{data.workshop || 'The workshop'}</div>
           <div className="text-ink-2 text-[12.5px]">{data.address}</div>
           <h1 className="mt-2">
@@ -33,7 +34,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
           </div>
           <div className="text-ink-2">
             {closed
-              ? `closed ${closed.slice(0, 10)}, ${job.hand_over?.outcome}`
+              ? `closed ${day(closed)}, ${job.hand_over?.outcome}`
               : r.state === 'stopped'
                 ? 'stopped'
                 : 'not closed yet'}
@@ -156,7 +157,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
       </div>
       <footer className="text-ink-2 mt-4 text-[12px]">
         {data.chosen_at &&
-          `Planned ${data.chosen_at.slice(0, 10)} with the prices and claims of that day, rules ${data.rules_version}. `}
+          `Planned ${day(data.chosen_at)} with the prices and claims of that day, rules ${data.rules_version}. `}
         Radio and cellular use, damaged packs and warranty: local rules and the maker’s terms decide.
       </footer>
     </article>

@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useJob, useJobNumber } from '../../api/job'
 import { Button, ErrorNote, Note } from '../../ui/basics'
 import { Words } from '../../ui/fields'
-import { money } from '../../words'
+import { day, money } from '../../words'
 import { inOneLine, stanceName } from './rows'
 
 /** The chosen plan as it was chosen, what has changed since line by line, and the owner's word on it. */
@@ -22,7 +22,7 @@ export function Chosen({ difference }: { difference: Schemas['SinceChosen'] | nu
       <p>
         {inOneLine(chosen.plan)}, <span className="num">{money(chosen.plan.cost_minor)}</span>.{' '}
         <span className="text-ink-2">
-          Kept with its prices and claims of {chosen.chosen_at.slice(0, 10)}, rules {chosen.rules_version}.
+          Kept with its prices and claims of {day(chosen.chosen_at)}, rules {chosen.rules_version}.
         </span>{' '}
         <Link to={`/jobs/${number}/quote`} className="underline">
           the quote

@@ -1,7 +1,7 @@
 import { answer, client } from '../../api/client'
 import { useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
-import { money } from '../../words'
+import { day, money } from '../../words'
 
 /** The quote as a paper of its own: what is offered and why, with tax, what is not included, and room to agree. */
 export function Quote() {
@@ -22,6 +22,7 @@ export function Quote() {
       <article className="card paper max-w-[760px] p-6 print:border-0 print:p-0">
         <header className="border-hair flex items-start justify-between border-b pb-3">
           <div>
+            {data.logo && <img src={data.logo} alt="" className="mb-1 h-12 bg-white" />}
             <div className="font-label text-[17px] font-semibold">{data.workshop || 'The workshop'}</div>
             <div className="text-ink-2 text-[12.5px] whitespace-pre-line">{data.address}</div>
             <h1 className="mt-2">Quote, job {data.number}</h1>
@@ -29,8 +30,8 @@ export function Quote() {
               {data.machine} · for {data.customer || 'the owner'}
             </div>
             <div className="text-ink-2">
-              {data.title && `${data.title} · `}made {q.made_on}
-              {q.holds_until && `, holds until ${q.holds_until}`}
+              {data.title && `${data.title} · `}made {day(q.made_on)}
+              {q.holds_until && `, holds until ${day(q.holds_until)}`}
             </div>
           </div>
           <img src={`/api/jobs/${data.number}/qr.svg`} alt={`Code to job ${data.number}`} className="w-20 bg-white" />
@@ -88,7 +89,7 @@ export function Quote() {
         <section className="mt-4 break-inside-avoid">
           {data.agreed ? (
             <p>
-              Agreed by {data.agreed.said_by} {data.agreed.how} on {data.agreed.at.slice(0, 10)}.
+              Agreed by {data.agreed.said_by} {data.agreed.how} on {day(data.agreed.at)}.
             </p>
           ) : (
             <div className="grid grid-cols-2 gap-8 pt-8">

@@ -1,3 +1,4 @@
+import { day } from '../../words'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { useAct } from '../../api/job'
@@ -36,7 +37,7 @@ export function MeasuredTable({ compared }: { compared: readonly Compared[] }) {
                     </span>
                     <span>{m.words}</span>
                     <span className="text-ink-2 text-[12px]">
-                      {[m.power, m.at?.slice(0, 10), m.who].filter(Boolean).join(', ')}
+                      {[m.power, m.at && day(m.at), m.who].filter(Boolean).join(', ')}
                     </span>
                   </div>
                 ))}

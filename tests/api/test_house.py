@@ -1,0 +1,291 @@
+"""A workshop of one's own: begun once, its people and what each may do, and what keeps it safe."""
+
+import json
+import re
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+from django.utils import timezone
+
+from insertum.api import api
+from insertum.api.roles import needed
+from insertum.demo import story
+from insertum.shop import models
+from insertum.shop.services import backup_age, history, people, remove_job
+from insertum.shop.services.workshop import Workshop, save_workshop, workshop
+
+from .conftest import signed_in
+from .test_api import edit
+from .test_photographs import kept_in as kept_in
+from .test_photographs import send as photographed
+
+SIMPLE = {"name": "North quay"}
+
+
+def call(client: Client, method: str, path: str, body: Any = None):
+    return client.generic(method, path, json.dumps(body) if body is not None else "", content_type="application/json")
+
+
+def signed(name: str, role: str) -> Client:
+    user = User.objects.filter(username=name).first() or User.objects.create_user(name)
+    models.Person.objects.update_or_create(user=user, defaults={"role": role})
+    return signed_in(user)
+
+
+# -- the first run ------------------------------------------------------------------------------------
+def test_a_workshop_is_begun_once(db) -> None:
+    User.objects.all().delete()
+    browser = Client(enforce_csrf_checks=True)
+    assert browser.get("/api/session").json()["first"] is True
+    token = {"X-CSRFToken": browser.cookies["csrftoken"].value}
+
+    def begin(**changes: Any):
+        body = {"workshop": SIMPLE, "name": "ada", "password": "quay-and-steps"} | changes
+        return browser.post("/api/first-run", body, content_type="application/json", headers=token)
+
+    assert browser.post("/api/first-run", {}, content_type="application/json").status_code in (403, 422)
+    for changes in ({"password": "short"}, {"password": "password1"}, {"workshop": {"name": " "}}, {"name": " "}):
+        assert begin(**changes).status_code == 400, changes
+    assert not User.objects.exists()  # nothing of what was refused is kept
+    assert begin().json()["role"] == "owner"
+    assert browser.get("/api/people").json()[0]["name"] == "ada" and workshop().name == "North quay"
+    token = {"X-CSRFToken": browser.cookies["csrftoken"].value}
+    assert begin(name="eve").status_code == 400 and User.objects.count() == 1
+    assert Client().get("/api/session").json()["first"] is False
+
+
+# -- people -------------------------------------------------------------------------------------------
+def test_somebody_new_gets_a_password_that_is_changed_at_the_first_sign_in(client) -> None:
+    made = call(client, "POST", "/api/people", {"name": "tomke", "role": "bench"}).json()
+    assert call(client, "POST", "/api/people", {"name": "tomke", "role": "bench"}).status_code == 400
+    assert call(client, "POST", "/api/people", {"name": "two words", "role": "bench"}).status_code == 400
+    new = signed_in(User.objects.get(username="tomke"))
+    session = new.session
+    session[people.EPOCH] = models.Person.objects.get(user__username="tomke").epoch
+    session.save()
+    new.cookies["sessionid"] = session.session_key
+    assert new.get("/api/session").json()["handed_over"] is True
+    change = lambda old, fresh: call(new, "POST", "/api/me/password", {"old": old, "new": fresh}).status_code  # noqa: E731
+    assert change("wrong", "lantern-on-the-mole") == 400 and change(made["password"], "12345678") == 400
+    assert change(made["password"], "lantern-on-the-mole") == 204
+    assert new.get("/api/session").json()["handed_over"] is False
+    assert User.objects.get(username="tomke").check_password("lantern-on-the-mole")
+
+
+def test_sessions_are_ended_and_who_no_longer_gets_in_is_out(client) -> None:
+    hand = signed("hand", "bench")
+    assert hand.get("/api/jobs").status_code == 200
+    assert call(client, "DELETE", "/api/people/hand/sessions").status_code == 204
+    assert hand.get("/api/jobs").status_code == 401 and hand.get("/api/session").status_code == 401
+    again = signed("other", "bench")
+    assert call(client, "PUT", "/api/people/other", {"role": "bench", "active": False}).status_code == 200
+    assert again.get("/api/jobs").status_code == 401
+    assert call(client, "PUT", "/api/people/nobody", {"role": "bench", "active": False}).status_code == 400
+
+
+def test_the_last_owner_stays_one(client) -> None:
+    models.Person.objects.exclude(user__username="bench").update(role="bench")
+    lose = {"role": "library", "active": True}
+    assert call(client, "PUT", "/api/people/bench", lose).status_code == 400
+    assert call(client, "PUT", "/api/people/bench", {"role": "owner", "active": False}).status_code == 400
+    models.Person.objects.filter(user__username="owner").update(role="owner")
+    assert call(client, "PUT", "/api/people/bench", lose).status_code == 200
+
+
+#: The least role for every call that changes something, worked out from what each role is for.
+WHO_MAY: dict[str, set[str]] = {
+    "owner": {
+        "PUT /api/workshop", "POST /api/workshop/examples", "POST /api/people", "PUT /api/people/{name}", "POST /api/people/{name}/password",
+        "DELETE /api/people/{name}/sessions", "POST /api/jobs/{number}/removed", "DELETE /api/jobs/{number}/removed",
+        "POST /api/jobs/{number}/erased", "DELETE /api/sightings/{id}", "DELETE /api/triage/complaints/{slug}",
+    },
+    "library": {
+        "PUT /api/machines/saved", "PUT /api/machines/edited", "POST /api/machines/import", "POST /api/machines/library/bring",
+        "POST /api/machines/library/look", "POST /api/claims/{claim}", "POST /api/words/{slug}/taken", "PUT /api/processors/saved",
+        "POST /api/processors/import", "POST /api/parts/import", "PUT /api/parts/saved", "POST /api/parts/new", "POST /api/parts/refresh",
+        "PUT /api/triage/complaints", "POST /api/triage/import", "POST /api/parts/lists/look", "POST /api/parts/lists/take",
+    },
+}  # fmt: skip
+
+
+def unsafe() -> list[tuple[str, str]]:
+    found = api.get_openapi_schema()["paths"]
+    return [(m.upper(), p) for p, methods in found.items() for m in methods if m in ("post", "put", "delete", "patch")]
+
+
+OPEN = {("POST", "/api/session"), ("DELETE", "/api/session"), ("POST", "/api/first-run")}
+
+
+@pytest.mark.parametrize(("method", "path"), unsafe())
+def test_each_role_tried_against_each_call(db, method: str, path: str) -> None:
+    """Who may not is told so, whatever was sent; who may gets past the door. Without a session nobody does."""
+    call_is = f"{method} {path}"
+    least = next((role for role, calls in WHO_MAY.items() if call_is in calls), "bench")
+    concrete = re.sub(
+        r"\{(\w+)\}",
+        lambda m: {"station": "survey", "template": "memory"}.get(
+            m[1], "149" if m[1] in ("number", "claim", "id") else "x"
+        ),
+        path,
+    )
+    if (method, path) not in OPEN:
+        assert needed(method, concrete) == least, call_is
+        assert call(Client(), method, concrete, {}).status_code == 401
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(User.objects.get(username="owner"), backend="django.contrib.auth.backends.ModelBackend")
+        assert call(strict, method, concrete, {}).status_code == 403  # no token of the page
+    for role in people.ROLES:
+        answer = call(signed(f"a-{role}", role), method, concrete, {})
+        refused = answer.status_code == 403
+        assert refused == ((method, path) not in OPEN and not people.may(role, least)), (
+            role,
+            call_is,
+            answer.content[:200],
+        )
+        assert answer.status_code < 500
+        if refused:
+            assert least in answer.json()["mend"]
+
+
+# -- what was changed ---------------------------------------------------------------------------------
+def test_history_says_who_when_from_and_to(client) -> None:
+    edit(client, 149, "/bench/notes", "lid creaks", base="")
+    save_workshop(workshop().model_copy(update={"quote_days": 30}), User.objects.get(username="owner"))
+    lines = client.get("/api/history?text=quote").json()["changes"]
+    assert lines[0]["who"] == "owner" and (lines[0]["before"], lines[0]["after"]) == (
+        {"quote_days": 14},
+        {"quote_days": 30},
+    )
+    mine = client.get("/api/history?text=149 notes").json()["changes"]
+    assert (mine[0]["key"], mine[0]["before"], mine[0]["after"], mine[0]["who"]) == ("149", "", "lid creaks", "bench")
+    assert client.get("/api/history?text=nothing-of-the-kind").json()["changes"] == []
+    first, second = (client.get(f"/api/history?page={n}").json() for n in (1, 2))
+    assert len(first["changes"]) == history.PAGE and first["more"] and first["changes"][-1] != second["changes"][0]
+    times = [c["at"] for c in first["changes"]]
+    assert times == sorted(times, reverse=True)
+
+
+def test_a_job_off_the_board_comes_back_and_its_number_is_nobodys(client) -> None:
+    post = lambda what, method="POST", number=154: call(client, method, f"/api/jobs/{number}/{what}").status_code  # noqa: E731
+    assert post("removed", number=9999) == 404 and post("removed", "DELETE") == 400
+    assert post("removed") == 204 and client.get("/api/jobs/154").status_code == 404
+    assert 154 not in [j["number"] for j in client.get("/api/jobs?which=all").json()["jobs"]]
+    assert not any(f["kind"] == "job" for f in client.get("/api/find?text=154").json()["found"])
+    assert [j["number"] for j in client.get("/api/jobs/removed").json()] == [154]
+    assert post("removed", "DELETE") == 204 and client.get("/api/jobs/154").status_code == 200
+    highest = max(models.Job.everything.values_list("number", flat=True))
+    assert post("removed", number=highest) == 204
+    assert call(client, "POST", "/api/jobs", {"customer": "x"}).json()["job"]["number"] == highest + 1
+
+
+def test_numbers_cannot_be_used_up(client) -> None:
+    models.Job.everything.filter(number=165).update(number=999_999_999)
+    assert call(client, "POST", "/api/jobs", {}).json()["job"]["number"] == 101
+    assert call(client, "POST", "/api/jobs", {}).json()["job"]["number"] == 102
+
+
+def test_removed_for_good_after_thirty_days_and_not_before(client) -> None:
+    for number, days in ((154, 29), (156, 31)):
+        models.Job.objects.filter(number=number).update(removed=timezone.now() - timedelta(days=days))
+    remove_job.remove(158, None)
+    assert [j.number for j in remove_job.removed()] == [158, 154]
+
+
+def test_a_customers_data_are_gone_for_good_and_only_that_is_kept(
+    client, kept_in, django_capture_on_commit_callbacks
+) -> None:
+    photographed(client, 155)
+    edit(client, 155, "/bench/notes", "Rope walk museum, door code 77", base="")
+    (picture,) = kept_in.iterdir()
+    number_of_sightings = models.Sighting.objects.count()
+    with django_capture_on_commit_callbacks(execute=True):
+        assert call(client, "POST", "/api/jobs/155/erased").status_code == 204
+    assert not picture.exists() and not models.Job.everything.filter(number=155).exists()
+    assert (
+        not models.JobEdit.objects.filter(job__number=155).exists()
+        and models.Sighting.objects.count() == number_of_sightings
+    )
+    left = [
+        json.dumps([{k: str(v) for k, v in row.items()} for row in table._base_manager.values()])
+        for table in (models.Job, models.JobEdit, models.Entry, models.ShelfPart, models.ClaimReview, models.Photograph)
+    ]
+    assert not any("Rope walk" in text or "door code" in text for text in left)
+    (line,) = client.get("/api/history?text=155 good").json()["changes"]
+    assert line["says"] == "all data of job 155 were removed for good on request"
+
+
+# -- the door -----------------------------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("method", "path", "status"),
+    [
+        ("GET", "/api/nowhere", 404),
+        ("PATCH", "/api/jobs", 405),
+        ("GET", "/api/jobs/147/survey/fitted", 405),
+        ("GET", "/api/jobs/77", 404),
+    ],
+)
+def test_what_goes_wrong_is_said_in_json(client, method, path, status) -> None:
+    answer = call(client, method, path)
+    assert answer.status_code == status and {"what", "where", "mend"} <= set(answer.json())
+    assert answer["Cache-Control"] == "no-store"
+
+
+def test_more_than_may_be_sent_is_refused_before_it_is_read(client) -> None:
+    answer = client.post("/api/parts/import", b"x", content_type="text/plain", CONTENT_LENGTH=str(33 * 2**20))
+    assert answer.status_code == 413 and "32 MB" in answer.json()["what"]
+
+
+def test_health_is_told_to_anybody_and_nothing_else(db) -> None:
+    assert Client().get("/healthz").json()["status"] == "ok"
+    assert set(Client().get("/healthz").json()) == {"status", "version"}
+
+
+def test_a_line_for_each_request_and_nothing_of_its_content(client, caplog) -> None:
+    with caplog.at_level("INFO", logger="insertum.requests"):
+        client.get("/api/jobs?text=Rope walk museum")
+    (line,) = [r.getMessage() for r in caplog.records if r.name == "insertum.requests"]
+    assert re.fullmatch(r"GET /api/jobs 200 \d+ ms person \d+", line)
+
+
+def test_a_workshop_has_no_stand_ins(client, settings) -> None:
+    settings.DEMO, settings.SUPPLIER_URL = False, ""
+    assert client.get("/api/jobs/157/simulated/prove").status_code == 400
+    assert client.get("/api/jobs/157/prove").json()["faults"] == {}
+    assert client.get("/api/jobs/165/survey").status_code in (200, 400)
+    assert call(client, "POST", "/api/parts/refresh").status_code == 400
+    assert client.get("/api/session").json()["demo"] is False
+
+
+def test_new_jobs_start_as_the_workshop_has_it(client) -> None:
+    own = Workshop(name="x", currency="GBP", rate_minor_per_hour=7200, schools={"memory": "pair"})
+    save_workshop(own, None)
+    job = call(client, "POST", "/api/jobs", {"customer": "y"}).json()["job"]
+    assert (job["currency"], job["plan"]["rate_minor_per_hour"], job["plan"]["schools"]["memory"]) == (
+        "GBP",
+        7200,
+        "pair",
+    )
+
+
+@pytest.mark.parametrize(
+    ("days", "old", "said"), [(7, None, "No backup"), (7, 6, ""), (7, 8, "8 days old"), (0, 99, "")]
+)
+def test_an_old_backup_is_said(db, tmp_path, settings, days, old, said) -> None:
+    settings.VAR = tmp_path
+    if old is not None:
+        (tmp_path / "last_backup").write_text((timezone.now() - timedelta(days=old)).isoformat())
+    found = backup_age.backup_due(days)
+    assert (said in found) if said else found == ""
+
+
+def test_examples_come_in_whole_beside_ones_own(db) -> None:
+    for table in (models.Machine, models.Part, models.Processor):
+        table.objects.all().delete()
+    owner = signed("owner", "owner")
+    made = call(owner, "POST", "/api/workshop/examples").json()
+    assert made["machines"] == models.Machine.objects.count() > 0 and made["parts"] == models.Part.objects.count() > 0
+    assert call(owner, "POST", "/api/workshop/examples").status_code == 200  # again changes nothing
+    assert models.Part.objects.count() == made["parts"] and story.LOGIN == "bench"

@@ -1,0 +1,60 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answer, client } from '../api/client'
+import { Button, ErrorNote, Heading } from '../ui/basics'
+import { Labelled } from '../ui/fields'
+
+/** One's own password; one that was handed over is changed here first. */
+export function MyPassword({ handedOver = false }: { handedOver?: boolean }) {
+  const cache = useQueryClient()
+  const [old, setOld] = useState('')
+  const [fresh, setFresh] = useState('')
+  const change = useMutation({
+    mutationFn: () => answer(client.POST('/api/me/password', { body: { old, new: fresh } })),
+    onSuccess: () => {
+      setOld('')
+      setFresh('')
+      void cache.invalidateQueries({ queryKey: ['session'] })
+    },
+  })
+  return (
+    <form
+      className="card max-w-[420px] space-y-3 p-4"
+      onSubmit={(e) => {
+        e.preventDefault()
+        change.mutate()
+      }}
+    >
+      <Heading title="My password">{change.isSuccess && 'Changed. Your other sessions have ended.'}</Heading>
+      {handedOver && <p>Yours was handed over by somebody else. Take one that only you know.</p>}
+      <ErrorNote error={change.error} />
+      <Labelled label="Today’s password">
+        {(id) => (
+          <input
+            id={id}
+            type="password"
+            autoComplete="current-password"
+            className="w-full"
+            value={old}
+            onChange={(e) => setOld(e.target.value)}
+          />
+        )}
+      </Labelled>
+      <Labelled label="New password" hint="eight characters or more, no common one">
+        {(id) => (
+          <input
+            id={id}
+            type="password"
+            autoComplete="new-password"
+            className="w-full"
+            value={fresh}
+            onChange={(e) => setFresh(e.target.value)}
+          />
+        )}
+      </Labelled>
+      <Button type="submit" kind="main" disabled={!old || !fresh || change.isPending}>
+        Change it
+      </Button>
+    </form>
+  )
+}
