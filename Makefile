@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test lint types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians
+.PHONY: help demo test lint deps wheel types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians document
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -15,7 +15,15 @@ demo: ## build what changed, load the demo workshop, serve it on 127.0.0.1:8000
 test: ## everything CI runs, in the same order
 	@bin/test
 
-install: .venv/.done web/node_modules/.done ## environment and dependencies
+deps: .venv/.done web/node_modules/.done
+
+install: web ## a workshop of your own: environment and web build; then .venv/bin/insertum serve
+	@echo "Installed. Start your workshop with: .venv/bin/insertum serve"
+
+wheel: web ## build dist/insertum-*.whl, which carries the web build
+	@rm -rf insertum/web build && cp -r web/dist insertum/web
+	@.venv/bin/pip wheel --quiet --disable-pip-version-check --no-deps --wheel-dir dist . && rm -rf insertum/web build
+	@ls dist/*.whl
 
 .venv/.done: requirements.lock pyproject.toml
 	@echo "== Python environment"
@@ -29,47 +37,50 @@ web/node_modules/.done: web/package-lock.json web/package.json
 	@cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-web: install web/dist/.done ## build the web application
+web: deps web/dist/.done ## build the web application
 
 web/dist/.done: $(WEB_SOURCES) web/node_modules/.done
 	@echo "== Web build"
 	@cd web && npx vite build --logLevel warn
 	@touch $@
 
-client: install ## generate the OpenAPI document and the TypeScript client from the API
+client: deps ## generate the OpenAPI document and the TypeScript client from the API
 	@INSERTUM_DEMO=1 INSERTUM_SECRET_KEY=only-for-the-document-$$RANDOM $(PY) manage.py openapi > web/openapi.json
 	@cd web && npx openapi-typescript openapi.json -o src/api/schema.generated.d.ts >/dev/null
 
-schemas: install ## generate docs/formats and docs/rules.md from the core
+schemas: deps ## generate docs/formats and docs/rules.md from the core
 	@$(PY) -m insertum.formats.schemas
 
-lint: install ## ruff, eslint, prettier
+lint: deps ## ruff, eslint, prettier
 	@.venv/bin/ruff check . && .venv/bin/ruff format --check -q .
 	@cd web && npm run -s lint
 
-types: install ## mypy on the core, tsc on the web
+types: deps ## mypy on the core, tsc on the web
 	@.venv/bin/mypy
 	@cd web && npx tsc --noEmit
 
 shots: web ## take docs/screenshots anew from the demo data
 	@$(PY) bin/shots
 
-bench: install ## print the benchmarks' ratios
+bench: deps ## print the benchmarks' ratios
 	@for b in benchmarks/*.py; do $(PY) $$b; done
 
-planexact: install ## the planner against brute force on thousands of cases
+planexact: deps ## the planner against brute force on thousands of cases
 	@INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py
 
-soundness: install ## 20,000 random pairs: nothing is said that is not so
+soundness: deps ## 20,000 random pairs: nothing is said that is not so
 	@INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py
 
-fuzz: install ## 100,000 mutated readings, labels, images and files: a result or an error in words
+fuzz: deps ## 100,000 mutated readings, labels, images and files: a result or an error in words
 	@INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py
 
-technicians: install ## eight technicians tick 2,000 steps each while the server is killed under them
+technicians: deps ## eight technicians tick 2,000 steps each while the server is killed under them
 	@INSERTUM_TICKS=2000 .venv/bin/pytest -q tests/api/test_technicians.py
 
-mutants: install ## small mutations of the core, and which of them no test catches
+document: deps ## whatever the OpenAPI document allows, sixty times a call
+	@INSERTUM_DOCUMENT=60 .venv/bin/pytest -q -n 2 tests/api/test_document.py
+
+mutants: deps ## small mutations of the core, and which of them no test catches
 	@$(PY) bin/mutants
 
 fresh: ## forget the demo database

@@ -30,7 +30,27 @@ from . import (
 )
 from .roles import NotAllowed, SignedIn
 
-api = NinjaAPI(title="Insertum", version="1", auth=SignedIn(), docs_url=None)
+#: What any call may be answered beside its own: always a problem in words.
+_ALWAYS = {
+    400: "what was sent cannot be", 401: "nobody is signed in", 403: "not theirs to do, or not from this page",
+    404: "no such thing", 405: "not done to this address", 413: "too much was sent", 422: "not of the shape asked for",
+}  # fmt: skip
+
+
+class InWords(NinjaAPI):
+    """The API, with every answer it may give in its document."""
+
+    def get_openapi_schema(self, **kw: Any) -> Any:
+        document = super().get_openapi_schema(**kw)
+        for methods in document["paths"].values():
+            for call in methods.values():
+                for status, words in _ALWAYS.items():
+                    told = {"schema": {"$ref": "#/components/schemas/Problem"}}
+                    call["responses"].setdefault(status, {"description": words, "content": {"application/json": told}})
+        return document
+
+
+api = InWords(title="Insertum", version="1", auth=SignedIn(), docs_url=None)
 for name, part in {
     "session": session,
     "jobs": jobs,

@@ -55,7 +55,11 @@ def filled(tmp_path_factory) -> Path:
 def plain(value: Any) -> Any:
     """JSON as what it says, whatever its order and spaces."""
     try:
-        return json.dumps(json.loads(value), sort_keys=True) if isinstance(value, str) and value[:1] in ("{", "[") else value
+        return (
+            json.dumps(json.loads(value), sort_keys=True)
+            if isinstance(value, str) and value[:1] in ("{", "[")
+            else value
+        )
     except ValueError:
         return value
 
