@@ -1,6 +1,7 @@
 """Who may call what: one table, read top down, for every call that changes something or shows the people."""
 
 import re
+import time
 from typing import Any
 
 from django.http import HttpRequest
@@ -16,6 +17,8 @@ class NotAllowed(Exception):
         self.needed = needed
 
 
+#: When something was last done in a session, and how often that is written down.
+SEEN, PROLONGED_S = "seen", 600
 _SAFE = ("GET", "HEAD", "OPTIONS")
 #: Methods, address, least role. What no line names may be done by everybody who is signed in.
 TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
@@ -61,4 +64,6 @@ class SignedIn(SessionAuth):
         asked = needed(request.method or "GET", request.path)
         if not may(own.role, asked):  # type: ignore[arg-type]
             raise NotAllowed(asked)
+        if request.method not in _SAFE and time.time() - request.session.get(SEEN, 0) > PROLONGED_S:
+            request.session[SEEN] = int(time.time())
         return user

@@ -81,9 +81,9 @@ AUTH_PASSWORD_VALIDATORS = [
     )
 ]  # fmt: skip
 
-# A session lies in its signed cookie: looking writes nothing. What ends it early is the person's epoch.
-SESSION_ENGINE = "django.contrib.sessions.backends.signed_cookies"
-SESSION_SAVE_EVERY_REQUEST = True  # it ends after hours of rest, not after hours of work
+# A session ends after hours of rest: what is done prolongs it (api/roles.py). Looking writes nothing and prolongs
+# nothing, since a page left open looks by itself.
+SESSION_ENGINE = "django.contrib.sessions.backends.db"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.contrib.sessions.models import Session
 from django.test import Client
 from django.utils import timezone
 
@@ -66,7 +67,6 @@ def test_somebody_new_gets_a_password_that_is_changed_at_the_first_sign_in(clien
     session = new.session
     session[people.EPOCH] = models.Person.objects.get(user__username="tomke").epoch
     session.save()
-    new.cookies["sessionid"] = session.session_key
     assert new.get("/api/session").json()["handed_over"] is True
     change = lambda old, fresh: call(new, "POST", "/api/me/password", {"old": old, "new": fresh}).status_code  # noqa: E731
     assert change("wrong", "lantern-on-the-mole") == 400 and change(made["password"], "12345678") == 400
@@ -84,6 +84,25 @@ def test_sessions_are_ended_and_who_no_longer_gets_in_is_out(client) -> None:
     assert call(client, "PUT", "/api/people/other", {"role": "bench", "active": False}).status_code == 200
     assert again.get("/api/jobs").status_code == 401
     assert call(client, "PUT", "/api/people/nobody", {"role": "bench", "active": False}).status_code == 400
+
+
+def test_what_is_done_prolongs_a_session_and_looking_does_not(client, settings) -> None:
+    save_workshop(workshop().model_copy(update={"session_hours": 2}), None)
+    hand = Client()
+    hand.get("/api/session")
+    assert call(hand, "POST", "/api/session", {"name": "owner", "password": "saltmarsh"}).status_code == 200
+    ends = lambda: Session.objects.get(session_key=hand.session.session_key).expire_date  # noqa: E731
+    begun = ends()
+    assert timedelta(minutes=119) < begun - timezone.now() <= timedelta(hours=2)
+    hand.get("/api/jobs")
+    assert ends() == begun
+    edit(hand, 149, "/bench/notes", "x", base="")
+    first = ends()
+    assert first > begun
+    edit(hand, 149, "/bench/notes", "y", base="x")
+    assert ends() == first  # written down once in ten minutes, not at every stroke
+    Session.objects.filter(session_key=hand.session.session_key).update(expire_date=timezone.now())
+    assert hand.get("/api/jobs").status_code == 401
 
 
 def test_the_last_owner_stays_one(client) -> None:

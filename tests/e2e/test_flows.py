@@ -24,7 +24,7 @@ def test_a_wrong_password_says_so(desk: Page) -> None:
     page.get_by_label("Password").fill("saltmarsh")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="What seats in this machine")).to_be_visible()
-    page.get_by_title("Sign out").click()
+    page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_label("Password")).to_be_visible()
     page.context.close()
 

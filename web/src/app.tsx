@@ -95,7 +95,15 @@ export function App() {
               <Route path="removed" element={<RemovedJobs />} />
               <Route path="me" element={<MyPassword />} />
             </Route>
-            <Route path="*" element={<p className="p-6">Nothing is at this address. The jobs are under Jobs.</p>} />
+            <Route
+              path="*"
+              element={
+                <main className="flex-1 p-6">
+                  <h1>Nothing is at this address</h1>
+                  <p>The jobs are under Jobs.</p>
+                </main>
+              }
+            />
           </Route>
         </Routes>
       </BrowserRouter>

@@ -64,10 +64,8 @@ function Money({ tally: t }: { tally: Tally }) {
   const share = t.budget_minor ? Math.max(0, Math.round((100 * t.total_minor) / t.budget_minor)) : null
   return (
     <Popover.Root>
-      <Popover.Trigger
-        className="hover:bg-mat block w-full cursor-pointer rounded-sm text-left"
-        aria-label="Show the sum"
-      >
+      <Popover.Trigger className="hover:bg-mat block w-full cursor-pointer rounded-sm text-left">
+        <span className="sr-only">Show the sum: </span>
         <Line label="Parts" figure={money(t.parts_minor + t.accessories_minor, t.currency)} />
         {t.consumables_minor > 0 && <Line label="Work besides" figure={money(t.consumables_minor, t.currency)} />}
         <Line label={`Bench, ${minutes(t.bench_seconds)}`} figure={money(t.labour_minor, t.currency)} />

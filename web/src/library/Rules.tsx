@@ -16,7 +16,7 @@ export function Rules() {
     if (data && hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: 'center' })
   }, [data, hash])
   return (
-    <main className="flex-1 overflow-y-auto px-6 py-4">
+    <main tabIndex={0} className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1000px]">
         <Heading title="The rules">{data?.length ?? 0} rules. Every finding names the one that speaks.</Heading>
         <table className="card w-full border-separate border-spacing-0">

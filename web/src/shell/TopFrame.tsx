@@ -46,7 +46,7 @@ export function TopFrame() {
     <div className="print-block flex h-screen flex-col">
       <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4">
         <NavLink to="/jobs" className="flex items-center gap-2 text-[18px] font-semibold hover:no-underline">
-          <Mark /> Insertum
+          <Mark /> <span className="max-[900px]:sr-only">Insertum</span>
         </NavLink>
         <nav className="flex gap-4 font-medium">
           {PLACES.map(([to, name]) => (

@@ -42,11 +42,12 @@ export function People() {
       <table className="card w-full">
         <thead>
           <tr className="text-ink-2 text-left">
-            {['Name', 'May', 'Last seen', ''].map((h) => (
+            {['Name', 'May', 'Last seen'].map((h) => (
               <th key={h} className="px-3 py-1.5 font-medium">
                 {h}
               </th>
             ))}
+            <td />
           </tr>
         </thead>
         <tbody>

@@ -84,12 +84,7 @@ export function Matrix(props: Props) {
   const fold = (k: string) =>
     setUnfolded(new Set(unfolded.has(k) ? [...unfolded].filter((x) => x !== k) : [...unfolded, k]))
   return (
-    <div
-      className="card flex min-h-80 flex-col overflow-x-auto"
-      role="grid"
-      aria-label="Parts by slots"
-      aria-rowcount={items.length}
-    >
+    <div className="card flex min-h-80 flex-col overflow-x-auto">
       <FilterBar {...props} filters={filters} onFilters={setFilters} makes={makes} />
       {data.soldered.map((line) => (
         <p key={line} className="text-ink-2 border-hair border-t px-2.5 py-1 text-[12.5px]">
@@ -102,7 +97,11 @@ export function Matrix(props: Props) {
         style={{ minWidth: 140 + most * 90 + 70 }}
       >
         {!items.length && <p className="text-ink-2 px-3 py-4">Nothing can be changed in this machine.</p>}
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+        <div
+          className="relative"
+          style={{ height: virtual.getTotalSize() }}
+          {...(items.length && { role: 'grid', 'aria-label': 'Parts by slots', 'aria-rowcount': items.length })}
+        >
           {virtual.getVirtualItems().map((v) => (
             <Line
               key={keyOf(items[v.index]!)}
@@ -266,7 +265,7 @@ function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, p
       className={`border-hair absolute inset-x-0 grid h-[50px] items-center gap-2 border-t px-2.5 ${chosen ? 'bg-gold-soft shadow-[inset_3px_0_0_var(--gold)]' : ''}`}
       style={{ ...gridOf(columns.length), transform: `translateY(${top}px)` }}
     >
-      <div className="flex min-w-0 items-center gap-1.5">
+      <div role="rowheader" className="flex min-w-0 items-center gap-1.5">
         <input
           type="checkbox"
           aria-label={`Compare ${row.name}`}
@@ -292,7 +291,7 @@ function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, p
           onChoose={onChoose}
         />
       ))}
-      <div className="num text-right">
+      <div role="gridcell" className="num text-right">
         {money(row.price_minor)}
         {row.on_shelf > 0 && <div className="text-seats text-[11px]">{row.on_shelf} on shelf</div>}
       </div>
@@ -311,7 +310,12 @@ type CellProps = {
 }
 
 function Cell({ row, cell, slot, words, looked, onLook, onChoose }: CellProps) {
-  if (!cell) return <div className="text-ink-2 text-[11.5px]">–</div>
+  if (!cell)
+    return (
+      <div role="gridcell" className="text-ink-2 text-[11.5px]">
+        –
+      </div>
+    )
   const look = () => onLook({ row, cell, slot })
   const verdict = verdictOf(cell)
   const says = wordsOf(cell, words)

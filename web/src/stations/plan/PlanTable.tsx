@@ -38,7 +38,7 @@ export function PlanTable({
           <th className="px-1 py-1 text-center font-medium">
             <span className="sr-only">Side by side</span>
           </th>
-          <th />
+          <td />
         </tr>
       </thead>
       <tbody>
@@ -162,7 +162,7 @@ export function SideBySide({ a, b }: { a: Row; b: Row }) {
     <table className="card w-full" aria-label="Side by side">
       <thead>
         <tr className="text-left">
-          <th />
+          <td />
           <th className="px-2 py-1 font-semibold">{a.names.join(' = ')}</th>
           <th className="px-2 py-1 font-semibold">{b.names.join(' = ')}</th>
         </tr>

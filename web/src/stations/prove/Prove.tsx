@@ -45,7 +45,7 @@ export function Prove() {
         <table className="card w-full table-fixed self-start border-separate border-spacing-0">
           <thead>
             <tr>
-              {['', 'Expected', 'Found', ''].map((h, i) => (
+              {['What', 'Expected', 'Found', 'Outcome'].map((h, i) => (
                 <th key={i} className={`px-2.5 py-1.5 ${['w-[16%]', 'w-[23%]', 'w-[40%]', 'w-[21%]'][i]}`}>
                   {h}
                 </th>

@@ -29,7 +29,11 @@ export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
             take back
           </Button>
         )}
-        <Button kind="quiet" onClick={() => setOpen(true)} aria-label={`Measure ${fact.label}`}>
+        <Button
+          kind="quiet"
+          onClick={() => setOpen(true)}
+          aria-label={`Measure ${fact.label}${fact.known ? ', correct' : ''}`}
+        >
           {fact.known ? 'correct' : 'measure'}
         </Button>
       </>
