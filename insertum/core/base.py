@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 #: Stored with every chosen plan: a later change of a rule never rewrites an old job.
-RULES_VERSION = "2026.11.4"
+RULES_VERSION = "2026.11.5"
 
 
 class Frozen(BaseModel):
