@@ -299,6 +299,16 @@ class SupplierLayout(models.Model):
         ordering = ["shop"]
 
 
+class StepTime(Counted):
+    """How long an obstacle took on one closed job, coming off or going back."""
+
+    job = models.PositiveIntegerField(db_index=True)
+    machine = models.CharField(max_length=80, db_index=True)
+    obstacle = models.CharField(max_length=120)
+    way = models.CharField(max_length=3)
+    seconds = models.PositiveIntegerField()
+
+
 class Person(models.Model):
     """What somebody may do here. ``epoch`` is in each of their sessions: another one ends them all."""
 

@@ -243,3 +243,26 @@ def test_accessories_of_the_plan_are_right_on_the_mat_too(client) -> None:
     for n in numbers:
         assert post(client, "/api/jobs/149/bench/scan", {"text": n})[1]["outcome"] == "planned"
     assert post(client, "/api/jobs/149/bench/scan", {"text": "PM4S-04G26"})[1]["outcome"] == "other"
+
+
+def test_minutes_learn_from_closed_jobs_and_flow_into_the_plan(client) -> None:
+    """The Drover's cover, timed on five closed jobs: 100 s off and 50 s on. Its plan takes the difference."""
+    spec, before = models.Job.objects.get(number=155).spec, client.get("/api/jobs/148/plan").json()["answer"]
+    cover = next(o for o in jobs.desk_of(148).plain.machine.obstacles if o.id == "cover")
+    models.Job.objects.filter(number=155).delete()
+    at = {"set-out": "00:00", "off:cover": "01:40", "on:cover": "02:30"}
+    for n in range(901, 906):
+        done = {s: f"2026-11-27T10:{t}+00:00" for s, t in at.items()}
+        bench = {"done": done, "ticks": {s: {"at": t} for s, t in done.items()}}
+        told = spec | {"number": n, "bench": bench, "hand_over": {"outcome": "done"}}
+        jobs.import_job(jobs.Job.model_validate(told))
+        assert edit(client, n, "/hand_over/closed_at", "2026-11-27T11:00:00+00:00", base="")["status"] == 200
+        known = next(o for o in jobs.desk_of(148).plain.machine.obstacles if o.id == "cover")
+        assert (known.seconds, known.source) == (
+            (150, "timed here 5 times") if n == 905 else (cover.seconds, cover.source)
+        )
+    after = client.get("/api/jobs/148/plan").json()["answer"]
+    old, new = (next(s for s in a["stances"] if s["stance"] == "fill_it")["plan"] for a in (before, after))
+    assert new["bench_seconds"] - old["bench_seconds"] == 150 - cover.seconds
+    edit(client, 905, "/hand_over/closed_at", "", base="2026-11-27T11:00:00+00:00")
+    assert next(o for o in jobs.desk_of(148).plain.machine.obstacles if o.id == "cover").seconds == cover.seconds

@@ -16,6 +16,7 @@ from ...core.job.shape import Job, Station
 from ...core.reading import Reading
 from ...core.record.shape import Stopped
 from .. import models
+from . import step_times
 from .jobs import desk_for, look_over, row_of, store
 from .machines import machine_of
 
@@ -51,6 +52,8 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
         results.append(result)
     if any(r.outcome == "applied" for r in results):
         store(row, job)
+        if any(e.path.startswith("/hand_over") for e in edits):
+            step_times.learn(job)
     return job, results
 
 

@@ -15,6 +15,7 @@ from ...core.job.shape import Job
 from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
+from . import step_times
 from .machines import library, machine_of
 from .stock import on_offer
 from .triage import complaints
@@ -137,7 +138,8 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
     stock = on_offer() if with_parts else ()
-    return Desk(job, machine_of(job.identify.machine), selling() if with_parts else [], complaints(), seen, stock)
+    machine = step_times.as_timed(machine_of(job.identify.machine))
+    return Desk(job, machine, selling() if with_parts else [], complaints(), seen, stock)
 
 
 def sightings_for(machine: str, configuration: str) -> list[Sighting]:

@@ -61,6 +61,7 @@ def erase(number: int, who: AbstractBaseUser | None) -> None:
 
 def _for_good(row: models.Job, says: str, who: AbstractBaseUser | None) -> None:
     number, files = row.number, [f"{uid}.jpg" for uid in row.photographs.values_list("uid", flat=True)]
+    models.StepTime.objects.filter(job=number).update(job=0)  # the minutes stay, and are nobody's
     models.ShelfPart.objects.filter(job=number).update(origin="", note="")
     models.ClaimReview.objects.filter(job=number).update(note="", job=None)
     models.Entry.objects.filter(about="job", key=str(number)).delete()

@@ -15,6 +15,7 @@ TABLES = (
     models.ShelfPart,
     models.Workshop,
     models.Complaint,
+    models.StepTime,
 )
 
 
