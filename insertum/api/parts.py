@@ -21,6 +21,7 @@ from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
+from ..shop.services.history import acting
 from .download import download
 from .shapes import Problem
 
@@ -99,8 +100,9 @@ def import_steps(
 
     def lines() -> Iterator[str]:
         try:
-            for progress in wishes.then_look(supplier_lists.take(data, where, shop, chosen)):
-                yield progress.model_dump_json() + "\n"
+            with acting(request.user):  # the answer is made while it is sent, after the request itself has ended
+                for progress in wishes.then_look(supplier_lists.take(data, where, shop, chosen)):
+                    yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []
             problem = {"what": error.what, "where": error.where, "mend": error.mend,

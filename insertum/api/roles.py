@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
+from ..shop.services.history import at_work
 from ..shop.services.people import EPOCH, Role, may, person_of
 
 
@@ -28,7 +29,7 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
         ("PUT POST", r"workshop(/.*)?", "owner"),
         ("DELETE POST", r"jobs/\d+/(removed|erased)", "owner"),
         ("GET", r"jobs/removed", "owner"),
-        ("DELETE", r"(sightings|triage|parts|machines|processors)/.*", "owner"),
+        ("DELETE", r"(triage|parts|machines|processors)/.*", "owner"),
         ("POST", r"machines/(check|draft|draft-from-bundle|slot/.*)", "bench"),
         ("POST PUT", r"machines/.*", "library"),
         ("POST", r"claims/.*", "library"),
@@ -64,6 +65,7 @@ class SignedIn(SessionAuth):
         asked = needed(request.method or "GET", request.path)
         if not may(own.role, asked):  # type: ignore[arg-type]
             raise NotAllowed(asked)
+        at_work(user)
         if request.method not in _SAFE and time.time() - request.session.get(SEEN, 0) > PROLONGED_S:
             request.session[SEEN] = int(time.time())
         return user

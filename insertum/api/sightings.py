@@ -5,7 +5,8 @@ from ninja import Query, Router
 
 from ..core.base import Frozen
 from ..core.sighting import Cause, Outcome, Sighting
-from ..shop.services import sightings
+from ..shop.services import people, sightings
+from .roles import NotAllowed
 from .shapes import Problem
 
 router = Router()
@@ -26,7 +27,10 @@ def record(request: HttpRequest, body: Sighting):
 
 @router.delete("/sightings/{int:id}", response={200: int})
 def forget(request: HttpRequest, id: int):
-    return sightings.forget([id])
+    """Everybody takes back what they recorded themselves; what others did, an owner."""
+    if people.role_of(request.user) != "owner" and sightings.is_anothers(id, request.user):
+        raise NotAllowed("owner")
+    return sightings.forget([id], request.user)
 
 
 class JobSighting(Frozen):

@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from django.contrib.auth.models import User
 from django.contrib.sessions.models import Session
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.utils import timezone
 
@@ -119,7 +120,7 @@ WHO_MAY: dict[str, set[str]] = {
     "owner": {
         "PUT /api/workshop", "POST /api/workshop/examples", "POST /api/people", "PUT /api/people/{name}", "POST /api/people/{name}/password",
         "DELETE /api/people/{name}/sessions", "POST /api/jobs/{number}/removed", "DELETE /api/jobs/{number}/removed",
-        "POST /api/jobs/{number}/erased", "DELETE /api/sightings/{id}", "DELETE /api/triage/complaints/{slug}",
+        "POST /api/jobs/{number}/erased", "DELETE /api/triage/complaints/{slug}",
     },
     "library": {
         "PUT /api/machines/saved", "PUT /api/machines/edited", "POST /api/machines/import", "POST /api/machines/library/bring",
@@ -169,6 +170,24 @@ def test_each_role_tried_against_each_call(db, method: str, path: str) -> None:
             assert least in answer.json()["mend"]
 
 
+def test_everybody_takes_back_their_own_outcome_and_an_owner_anybodys(client) -> None:
+    def recorded() -> int:
+        models.Sighting.objects.filter(part="OM4S-08G24").delete()
+        hand = signed("hand", "bench")
+        said = {"slot": "memory-b", "outcome": "worked"}
+        assert call(hand, "POST", "/api/jobs/155/sightings", said).status_code in (200, 400)
+        seen = models.Sighting.objects.order_by("-id").first()
+        models.Sighting.objects.filter(pk=seen.pk).update(who=User.objects.get(username="hand"))
+        return seen.pk
+
+    pk = recorded()
+    assert call(signed("another", "bench"), "DELETE", f"/api/sightings/{pk}").status_code == 403
+    assert call(signed("clerk", "library"), "DELETE", f"/api/sightings/{pk}").status_code == 403
+    assert call(signed("hand", "bench"), "DELETE", f"/api/sightings/{pk}").json() == 1
+    assert call(client, "DELETE", f"/api/sightings/{recorded()}").json() == 1
+    assert client.get("/api/history?text=taken back sighting").json()["changes"][0]["before"]["part"]
+
+
 # -- what was changed ---------------------------------------------------------------------------------
 def test_history_says_who_when_from_and_to(client) -> None:
     edit(client, 149, "/bench/notes", "lid creaks", base="")
@@ -185,6 +204,29 @@ def test_history_says_who_when_from_and_to(client) -> None:
     assert len(first["changes"]) == history.PAGE and first["more"] and first["changes"][-1] != second["changes"][0]
     times = [c["at"] for c in first["changes"]]
     assert times == sorted(times, reverse=True)
+
+
+def test_the_librarys_changes_are_in_the_history_too(client) -> None:
+    def last(text: str) -> tuple[str, str]:
+        line = client.get(f"/api/history?text={text}").json()["changes"][0]
+        return line["says"], line["who"]
+
+    row = client.get("/api/shelf").json()["parts"][0]
+    body = {n: row[n] for n in ("condition", "erased", "erased_note", "state", "note", "price_minor")} | {
+        "note": "scratched"
+    }
+    assert call(client, "POST", f"/api/shelf/{row['id']}", body).status_code == 200
+    assert last("shelf") == (f"{row['name']} on the shelf: {row['state']}, {row['erased']}", "bench")
+    complaint = client.get("/api/triage").json()["triage"]["complaints"][0] | {"name": "Slow, they say"}
+    assert call(client, "PUT", "/api/triage/complaints", complaint).status_code == 200
+    assert last("complaint slow") == ("complaint slow changed", "bench")
+    assert call(client, "DELETE", "/api/triage/complaints/slow").status_code == 200
+    line = client.get("/api/history?text=complaint slow removed").json()["changes"][0]
+    assert line["before"]["name"] == "Slow, they say" and line["after"] is None
+    csv = b"kind,number,maker,name,label\nmemory,X-1,Pallas,Some memory,16GB 2Rx8 PC4-3200AA-SE1-11\n"
+    streamed = client.post("/api/parts/import/steps", {"file": SimpleUploadedFile("p.csv", csv)})
+    assert b'"report"' in b"".join(streamed.streaming_content)
+    assert last("X-1") == ("part X-1 added", "bench")
 
 
 def test_a_job_off_the_board_comes_back_and_its_number_is_nobodys(client) -> None:

@@ -12,7 +12,7 @@ from .conftest import BASE, sign_in
 AXE = (Path(ROOT) / "web/node_modules/axe-core/axe.min.js").read_text()
 SCREENS = [
     "/jobs", "/jobs/147/intake", "/jobs/147/identify", "/jobs/147/survey", "/jobs/147/survey/walk", "/jobs/147/fit", "/jobs/148/plan",
-    "/jobs/149/quote", "/jobs/149/prepare", "/jobs/150/bench", "/jobs/157/prove", "/jobs/155/hand-over", "/machines",
+    "/jobs/149/quote", "/jobs/149/prepare", "/jobs/150/bench", "/jobs/150/sheet", "/jobs/157/prove", "/jobs/155/hand-over", "/machines",
     "/machines/veyra-drover-14/rill-320", "/machines/edit?machine=veyra-drover-14&configuration=rill-320", "/processors", "/parts",
     "/parts/shelf", "/parts/PM4S-16G29", "/sightings", "/triage", "/rules", "/gauges", "/workshop", "/workshop/people",
     "/workshop/history", "/workshop/removed", "/workshop/me", "/nowhere",

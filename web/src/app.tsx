@@ -18,6 +18,7 @@ import { SignIn } from './shell/SignIn'
 import { TopFrame } from './shell/TopFrame'
 import { WhoContext } from './shell/who'
 import { Bench } from './stations/bench/Bench'
+import { BenchSheet } from './stations/bench/BenchSheet'
 import { Fit } from './stations/fit/Fit'
 import { HandOver } from './stations/hand-over/HandOver'
 import { Identify } from './stations/identify/Identify'
@@ -73,6 +74,7 @@ export function App() {
               <Route path="quote" element={<Quote />} />
               <Route path="prepare" element={<Prepare />} />
               <Route path="bench" element={<Bench />} />
+              <Route path="sheet" element={<BenchSheet />} />
               <Route path="prove" element={<Prove />} />
               <Route path="hand-over" element={<HandOver />} />
             </Route>

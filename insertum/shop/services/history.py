@@ -1,5 +1,8 @@
 """What was changed here, by whom and when: every log of the house as one list, newest first, searched by words."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from itertools import islice
 from typing import Any
 
@@ -37,6 +40,30 @@ def entered(
     """Log a change of something that has no log of its own."""
     known = who if who is not None and getattr(who, "pk", None) else None
     models.Entry.objects.create(about=about, key=key[:120], says=says[:400], before=before, after=after, who=known)
+
+
+#: Who is at work in this request; a command from a terminal has nobody.
+_acting: ContextVar[AbstractBaseUser | None] = ContextVar("acting", default=None)
+
+
+@contextmanager
+def acting(who: AbstractBaseUser | None) -> Iterator[None]:
+    """Whoever it is that makes the changes within."""
+    token = _acting.set(who)
+    try:
+        yield
+    finally:
+        _acting.reset(token)
+
+
+def at_work(who: AbstractBaseUser | None) -> None:
+    """The person of the request that is being answered; :func:`acting` around the whole of it ends it."""
+    _acting.set(who)
+
+
+def logged(about: str, key: str, says: str, before: Any = None, after: Any = None) -> None:
+    """Log a change made by whoever is at work."""
+    entered(about, key, says, before, after, _acting.get())
 
 
 def history(text: str, page: int) -> HistoryPage:

@@ -11,6 +11,7 @@ from ...core.machine.part import AnyPart
 from ...formats.checked import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps
 from .. import models
+from .history import logged
 from .kept import Kept
 from .unreadable import readable
 
@@ -148,6 +149,12 @@ def kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
     """Keep parts in one transaction, saying where it stands."""
     with transaction.atomic():
         report, added, changed = _compared(parts)
+        if len(parts) == 1 and (added or changed):
+            was = models.Part.objects.filter(number=parts[0].number).values_list("spec", flat=True).first()
+            how = "added" if added else "changed"
+            logged("part", parts[0].number, f"part {parts[0].number} {how}", was, parts[0].model_dump(mode="json"))
+        elif added or changed:
+            logged("part", "", f"{len(added)} parts added and {len(changed)} changed from a list")
         yield from _written(added, changed)
     yield Progress(says="done", done=len(parts), of=len(parts), report=report)
 

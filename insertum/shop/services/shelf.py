@@ -6,6 +6,7 @@ from django.db import transaction
 from ...core.base import Frozen, InputError
 from ...core.machine.part import BayDrive, M2Drive
 from .. import models
+from .history import entered, logged
 from .jobs import desk_of
 from .parts import part_of
 
@@ -69,6 +70,7 @@ def put(
         note=note[:300],
         who=who,
     )
+    entered("shelf", number, f"{row.name} put on the shelf", None, {"origin": row.origin, "erased": row.erased}, who)
     return _shown(row)
 
 
@@ -103,9 +105,14 @@ def change(
         raise InputError("it holds somebody's data", row.number, "Erase it and record how, or return it to its owner.")
     if erased == "erased" and not erased_note.strip():
         raise InputError("how it was erased is not said", row.number, "Write the method, and who did it.")
+    told = ("condition", "erased", "erased_note", "state", "note", "price_minor")
+    before = {n: getattr(row, n) for n in told}
     row.condition, row.erased, row.erased_note = condition, erased, erased_note[:300]
     row.state, row.note, row.price_minor = state, note[:300], price_minor
     row.save()
+    after = {n: getattr(row, n) for n in told}
+    if after != before:
+        logged("shelf", row.number, f"{row.name} on the shelf: {row.state}, {row.erased}", before, after)
     return _shown(row)
 
 

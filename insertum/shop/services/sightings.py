@@ -11,6 +11,7 @@ from ...core.fit.measured import memory_gb, running_mts
 from ...core.machine.part import Fittable
 from ...core.sighting import Cause, Outcome, Sighting, proves
 from .. import models
+from .history import entered
 from .jobs import desk_of
 from .machines import machine_of
 from .parts import part_of
@@ -80,6 +81,9 @@ def record_sighting(seen: Sighting, who: AbstractBaseUser | None) -> Sighting:
         spec=seen.model_dump(mode="json"),
         who=who,
     )
+    entered(
+        "sighting", seen.part, f"an outcome of {seen.part}: {seen.outcome}", None, seen.model_dump(mode="json"), who
+    )
     return seen
 
 
@@ -117,6 +121,16 @@ def sight_job(
     )
 
 
-def forget(ids: Sequence[int]) -> int:
-    """Take back sightings that were recorded by mistake. Returns how many there were."""
-    return models.Sighting.objects.filter(pk__in=ids).delete()[0]
+def is_anothers(pk: int, who: AbstractBaseUser | None) -> bool:
+    """Was it somebody else who recorded it?"""
+    return models.Sighting.objects.filter(pk=pk).exclude(who=who).exists()
+
+
+@transaction.atomic
+def forget(ids: Sequence[int], who: AbstractBaseUser | None) -> int:
+    """Take back sightings that were recorded by mistake; what they said stays in the history. Returns how many there
+    were."""
+    rows = models.Sighting.objects.filter(pk__in=ids)
+    for row in rows:
+        entered("sighting", row.part, f"an outcome of {row.part} was taken back", row.spec, None, who)
+    return rows.delete()[0]

@@ -7,6 +7,7 @@ from django.db import transaction
 from ...core.intake.triage import Complaint, Triage, Tried, tried
 from ...formats.checked import read_json
 from .. import models
+from .history import logged
 
 SHIPPED = Path(__file__).resolve().parents[1] / "data" / "triage.json"
 
@@ -26,6 +27,11 @@ def shipped() -> Triage:
 def replace_triage(text: str, where: str = "triage file") -> Triage:
     """Take in a whole list, all or nothing."""
     triage = read_json(Triage, text, where)
+    was = {c: told.model_dump(mode="json") for c, told in complaints().items()}
+    now = {c.id: c.model_dump(mode="json") for c in triage.complaints}
+    for c in (c for c in {**was, **now} if was.get(c) != now.get(c)):
+        how = "added" if c not in was else "removed" if c not in now else "changed"
+        logged("triage", c, f"complaint {c} {how}", was.get(c), now.get(c))
     models.Complaint.objects.all().delete()
     models.Complaint.objects.bulk_create(
         models.Complaint(slug=c.id, place=i, spec=c.model_dump(mode="json")) for i, c in enumerate(triage.complaints)

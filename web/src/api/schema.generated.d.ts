@@ -1727,7 +1727,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Forget */
+        /**
+         * Forget
+         * @description Everybody takes back what they recorded themselves; what others did, an owner.
+         */
         delete: operations["insertum_api_sightings_forget"];
         options?: never;
         head?: never;

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
@@ -10,6 +11,7 @@ import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
 import { FoundDiffers } from './FoundDiffers'
 import { Noted } from './Noted'
+import { PHASES } from './phases'
 import { ScrewTray } from './ScrewTray'
 import { elapsed } from './tray'
 import { Ways } from './Ways'
@@ -39,9 +41,9 @@ export function Bench() {
           {steps.filter((s) => done[s.id]).length} of {steps.length} · {minutes(data.sheet.seconds)} expected
           {ran !== null && `, ${minutes(ran)} on the clock`} · tools: {data.sheet.tools.join(', ') || 'none'}
         </span>
-        <button type="button" className="no-print underline" onClick={() => window.print()}>
-          print the bench sheet
-        </button>
+        <Link className="no-print underline" to={`/jobs/${number}/sheet`}>
+          the bench sheet
+        </Link>
       </Heading>
       <ErrorNote error={error} />
       {locked && <Note kind="harm">{locked} Nothing can be ticked before.</Note>}
@@ -83,7 +85,6 @@ export function Bench() {
         <TasksBeside title="More work found" />
         <Ways />
       </div>
-      <img src={`/api/jobs/${number}/qr.svg`} alt={`Code to job ${number}`} className="mt-4 hidden w-24 print:block" />
     </>
   )
 }
@@ -200,16 +201,6 @@ function Scan({
       )}
     </form>
   )
-}
-
-const PHASES: Record<string, string> = {
-  'set out': 'Set out',
-  open: 'Open',
-  exchange: 'Exchange',
-  'put back': 'Put back',
-  trial: 'Trial start',
-  close: 'Close',
-  settings: 'With the case shut',
 }
 
 type RowProps = {

@@ -25,6 +25,7 @@ export function Remember({ slots }: { slots: readonly { slot: string; name: stri
   const [said, setSaid] = useState<Record<string, string>>({})
   const [after, setAfter] = useState<Record<string, string>>({})
   const [asking, setAsking] = useState('')
+  const [kept, setKept] = useState<Record<string, number>>({})
   const [error, setError] = useState<Error | null>(null)
   if (!slots.length) return null
   const record = async (slot: string, outcome: Outcome, cause: Cause = '') => {
@@ -33,14 +34,25 @@ export function Remember({ slots }: { slots: readonly { slot: string; name: stri
       return
     }
     try {
-      await answer(
+      const lines = await answer(
         client.POST('/api/jobs/{number}/sightings', {
           params: { path: { number } },
           body: { slot, outcome, after: after[slot] ?? '', note: '', cause },
         }),
       )
+      setKept({ ...kept, [slot]: Math.max(...lines.map((l) => l.id)) })
       setSaid({ ...said, [slot]: WORDS.find(([o]) => o === outcome)?.[1] ?? '' })
       setError(null)
+      await cache.invalidateQueries({ queryKey: ['sightings'] })
+    } catch (e) {
+      setError(e as Error)
+    }
+  }
+  const takeBack = async (slot: string) => {
+    try {
+      await answer(client.DELETE('/api/sightings/{id}', { params: { path: { id: kept[slot]! } } }))
+      setSaid({ ...said, [slot]: '' })
+      setAsking('')
       await cache.invalidateQueries({ queryKey: ['sightings'] })
     } catch (e) {
       setError(e as Error)
@@ -56,7 +68,12 @@ export function Remember({ slots }: { slots: readonly { slot: string; name: stri
             <span className="font-semibold">{s.part}</span> <span className="text-ink-2">in {s.name}</span>
           </div>
           {said[s.slot] ? (
-            <span className="text-seats">Kept: {said[s.slot]}.</span>
+            <span className="text-seats">
+              Kept: {said[s.slot]}.{' '}
+              <Button kind="quiet" onClick={() => void takeBack(s.slot)}>
+                take it back
+              </Button>
+            </span>
           ) : (
             <div className="flex flex-wrap items-center gap-1">
               {WORDS.map(([outcome, word]) => (
