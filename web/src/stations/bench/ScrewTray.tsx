@@ -21,7 +21,7 @@ export function ScrewTray({
   const h = (H - 16) / rows
   const out = found.reduce((n, g) => n + (g.state === 'out' ? g.count : 0), 0)
   return (
-    <figure className="card p-2" aria-label="Screw tray">
+    <figure className="card max-w-[420px] p-2" aria-label="Screw tray">
       <svg viewBox={`0 0 ${W} ${H}`} className="block w-full" role="img" aria-label={found.map(says).join('. ')}>
         <rect x={4} y={4} width={W - 8} height={H - 8} rx={8} className="fill-mat stroke-ink-2" />
         {found.map((g, i) => {
