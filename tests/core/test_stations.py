@@ -372,6 +372,22 @@ def test_gates_follow_from_plan_and_owner() -> None:
     assert {g.id for g in gates(memory_only, Intake(encryption="off"), sheet(memory_only))} == {"backup", "parts", "tools", "warranty", "battery"}  # fmt: skip
 
 
+@pytest.mark.parametrize(
+    ("slot", "part", "sends", "screws"),
+    [
+        ("radio", made.radio("R"), True, True),
+        ("cellular", made.cellular("C"), True, True),
+        ("drive-1", made.drive("D"), False, True),
+        ("memory-a", made.module("M"), False, False),
+        ("bay", made.bay_drive("B"), False, False),
+    ],
+)
+def test_what_sends_asks_for_local_rules_and_a_card_for_its_own_screw(slot, part, sends, screws) -> None:
+    build = made.build(made.machine({"cellular": {}} if slot == "cellular" else None)).with_part(slot, part)
+    found = {g.id: g for g in gates(build, Intake(), sheet(build))}
+    assert ("approvals" in found) == sends and any("own screw" in i for i in found["tools"].items) == screws
+
+
 def test_the_copy_and_the_price_are_gates_where_there_is_one() -> None:
     copy = CopyPath(
         path="usb10",

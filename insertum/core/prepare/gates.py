@@ -10,7 +10,7 @@ from ..bench.sheet import Sheet
 from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..intake.intake import Intake
-from ..machine.part import Radio
+from ..machine.part import CARDS, Cellular, Radio
 from ..plan.request import TaskOffer
 from ..plan.result import CopyPath
 
@@ -18,7 +18,7 @@ from ..plan.result import CopyPath
 WAIVER_WORDS = 12
 
 #: Gates that follow from the plan's parts: another plan opens them again.
-PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "parts", "tasks", "tools")
+PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "approvals", "parts", "tasks", "tools")
 #: What is asked anew where only the tasks beside the parts are others.
 TASK_GATES = ("consent", "tasks")
 #: What is asked anew where the same parts are taken at another price.
@@ -109,6 +109,16 @@ def gates(
                 why="A new radio or a new system may have no driver, and then no network to fetch one.",
             )
         )
+    if senders := [p.name for p in changed.values() if isinstance(p, Radio | Cellular)]:
+        found.append(
+            Gate(
+                id="approvals",
+                title="Radio and cellular may be used here",
+                why="Bands, power and whether another card than the maker's may be fitted are the region's to say: "
+                "local rules decide, not this page.",
+                items=tuple(senders),
+            )
+        )
     if unproven := _unproven(build):
         whose = f"{as_usual.owner} took what is not known as usual." if as_usual else "A school that takes reports."
         found.append(
@@ -165,7 +175,17 @@ def gates(
         )
     found.append(
         Gate(
-            id="tools", title="Tools and bits laid out", why="The right bit saves a stripped screw.", items=sheet.tools
+            id="tools",
+            title="Tools and bits laid out",
+            why="The right bit saves a stripped screw.",
+            items=(
+                *sheet.tools,
+                *(
+                    ("the card's own screw, and its bit",)
+                    if any(isinstance(p, CARDS) for p in changed.values())
+                    else ()
+                ),
+            ),
         )
     )
     found.append(
