@@ -76,9 +76,16 @@ def get_triage(request: HttpRequest):
     )
 
 
+class KeptComplaint(Frozen):
+    """``base`` is the complaint as it stood when the typing began; None takes it over whatever stands there now."""
+
+    complaint: Complaint
+    base: Complaint | None = None
+
+
 @router.put("/triage/complaints", response={200: TriageView, 400: Problem})
-def put_complaint(request: HttpRequest, body: Complaint):
-    triage.save_complaint(body)
+def put_complaint(request: HttpRequest, body: KeptComplaint):
+    triage.save_complaint(body.complaint, body.base)
     return get_triage(request)
 
 

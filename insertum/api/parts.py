@@ -9,6 +9,7 @@ from ninja import File, Query, Router, UploadedFile
 from pydantic import Field
 
 from ..core.base import Frozen, InputError
+from ..core.both import both_kept, torn
 from ..core.fit.judge import Judgement, because, judge_equipped, kind_fits
 from ..core.job.slots import detail
 from ..core.kinds.all import KINDS
@@ -119,16 +120,25 @@ def part_form(request: HttpRequest):
 
 
 class TypedPart(Frozen):
-    """A part by its columns as people write them, an empty one unknown."""
+    """A part by its columns as people write them, an empty one unknown. ``base`` is what stood there when the typing
+    began; None takes it over whatever stands there now."""
 
     cells: dict[str, str]
+    base: dict[str, str] | None = None
     new: bool = False
 
 
 @router.put("/parts/saved", response={200: parts.ImportReport, 400: Problem})
 def save_part(request: HttpRequest, body: TypedPart):
     """Keep a part as it was typed; what it is offered for stays."""
-    part = part_of_cells({k: v for k, v in body.cells.items() if v.strip()})
+    cells = body.cells
+    stands = parts.part_of(cells.get("number", "").strip())
+    if stands is not None and body.base is not None:
+        theirs = cells_of_part(stands)
+        cells, both = both_kept(body.base, cells, theirs, "")
+        if both:
+            raise torn("this part", {n: (theirs.get(n, ""), body.cells.get(n, "")) for n in both})
+    part = part_of_cells({k: v for k, v in cells.items() if v.strip()})
     before = parts.part_of(part.number)
     if body.new and before:
         raise InputError(f"{part.number} is in the catalogue already", "part number", "Open it there.")

@@ -36,7 +36,7 @@ def edited(client: Any, path: str, value: Any, base: Any = None, number: int = 1
         ("POST", "/api/jobs/147/survey/claim", {"attribute": "drive-2.clearance_below_um", "typed": "1", "source": "reported", "note": HALF}),
         ("POST", "/api/jobs/147/edits", [{"uid": "1", "path": "/title", "op": "set", "base": "", "value": HALF}]),
         ("PUT", "/api/machines/saved", {"name": HALF}),
-        ("PUT", "/api/triage/complaints", {"id": HALF}),
+        ("PUT", "/api/triage/complaints", {"complaint": {"id": HALF}}),
         ("POST", "/api/sightings", {"part": HALF}),
     ],
 )  # fmt: skip

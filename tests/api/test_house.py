@@ -218,7 +218,7 @@ def test_the_librarys_changes_are_in_the_history_too(client) -> None:
     assert call(client, "POST", f"/api/shelf/{row['id']}", body).status_code == 200
     assert last("shelf") == (f"{row['name']} on the shelf: {row['state']}, {row['erased']}", "bench")
     complaint = client.get("/api/triage").json()["triage"]["complaints"][0] | {"name": "Slow, they say"}
-    assert call(client, "PUT", "/api/triage/complaints", complaint).status_code == 200
+    assert call(client, "PUT", "/api/triage/complaints", {"complaint": complaint}).status_code == 200
     assert last("complaint slow") == ("complaint slow changed", "bench")
     assert call(client, "DELETE", "/api/triage/complaints/slow").status_code == 200
     line = client.get("/api/history?text=complaint slow removed").json()["changes"][0]

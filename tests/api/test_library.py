@@ -250,11 +250,11 @@ def test_the_workshop_edits_its_triage_list(client) -> None:
         "then": ["kit"],
         "weights": {"runtime": 1},
     }
-    assert post(client, "/api/triage/complaints", new, "put")[0] == 200
+    assert post(client, "/api/triage/complaints", {"complaint": new}, "put")[0] == 200
     edit(client, 147, "/intake/complaints", ["damp"], base=["slow", "full"])
     needs = {n["need"]["kind"]: n["need"] for n in client.get("/api/jobs/147/intake").json()["needs"]}
     assert needs["drive_space"]["set_by"].startswith("use")
-    assert post(client, "/api/triage/complaints", new | {"causes": []}, "put")[0] in (400, 422)
+    assert post(client, "/api/triage/complaints", {"complaint": new | {"causes": []}}, "put")[0] in (400, 422)
     text = client.get("/api/triage/file").content
     assert client.delete("/api/triage/complaints/damp").status_code == 200
     assert send(client, "/api/triage/import", text)[0] == 200
@@ -634,3 +634,28 @@ def test_why_opens_from_a_part_s_own_page(client) -> None:
     assert client.get("/api/parts/QB5-2T0-80BMS/why", where | {"slot": "nowhere"}).status_code == 400
     assert client.get("/api/parts/NEVER/why", where).status_code == 404
     assert client.get("/api/parts/QB5-2T0-80BMS/why", where | {"machine": "none"}).status_code == 404
+
+
+def test_two_people_correct_one_part_and_one_complaint_and_both_keep_their_words(client) -> None:
+    number = "PM4S-16G29"
+    base = client.get(f"/api/parts/{number}").json()["cells"]
+    put = lambda path, body: client.put(path, body, content_type="application/json")  # noqa: E731
+    assert put("/api/parts/saved", {"cells": base | {"name": "Their name"}, "base": base}).status_code == 200
+    # Another field: both changes stand.
+    assert put("/api/parts/saved", {"cells": base | {"maker": "Orrin"}, "base": base}).status_code == 200
+    now = client.get(f"/api/parts/{number}").json()["cells"]
+    assert (now["name"], now["maker"]) == ("Their name", "Orrin")
+    # The same field: both words are shown and nothing is kept, until somebody says so.
+    mine = {"cells": base | {"name": "My name"}, "base": base}
+    refused = put("/api/parts/saved", mine)
+    assert refused.status_code == 400 and refused.json()["where"] == "name: theirs Their name, yours My name"
+    assert client.get(f"/api/parts/{number}").json()["cells"] == now
+    assert put("/api/parts/saved", mine | {"base": None}).status_code == 200
+    assert client.get(f"/api/parts/{number}").json()["cells"]["name"] == "My name"
+    slow = next(c for c in client.get("/api/triage").json()["triage"]["complaints"] if c["id"] == "slow")
+    kept = lambda change: put("/api/triage/complaints", {"complaint": slow | change, "base": slow})  # noqa: E731
+    assert kept({"name": "Slow, theirs"}).status_code == 200 and kept({"then": ["memory"]}).status_code == 200
+    found = next(c for c in client.get("/api/triage").json()["triage"]["complaints"] if c["id"] == "slow")
+    assert (found["name"], found["then"]) == ("Slow, theirs", ["memory"])
+    torn = kept({"name": "Slow, mine"})
+    assert torn.status_code == 400 and torn.json()["where"] == "name: theirs Slow, theirs, yours Slow, mine"

@@ -1,9 +1,11 @@
 """The workshop's triage list: read it, change it, and count what it found."""
 
 from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 
+from ...core.both import both_kept, torn
 from ...core.intake.triage import Complaint, Triage, Tried, tried
 from ...formats.checked import read_json
 from .. import models
@@ -40,9 +42,17 @@ def replace_triage(text: str, where: str = "triage file") -> Triage:
 
 
 @transaction.atomic
-def save_complaint(complaint: Complaint) -> None:
-    """Change or add one complaint; the rest of the list stays as it is."""
+def save_complaint(complaint: Complaint, base: Complaint | None = None) -> None:
+    """Change or add one complaint; the rest of the list stays as it is. What somebody else changed since ``base`` is
+    kept beside it; raises :class:`InputError` with both words where both changed one thing."""
     whole = complaints()
+    stands = whole.get(complaint.id)
+    if base is not None and stands is not None and stands != base:
+        was, mine, theirs = (c.model_dump(mode="json") for c in (base, complaint, stands))
+        merged, both = both_kept(was, mine, theirs, None)
+        if both:
+            raise torn("this complaint", {n: (_short(theirs[n]), _short(mine[n])) for n in both})
+        complaint = Complaint.model_validate(merged)
     whole[complaint.id] = complaint
     replace_triage(Triage(complaints=tuple(whole.values())).model_dump_json())
 
@@ -51,6 +61,13 @@ def save_complaint(complaint: Complaint) -> None:
 def remove_complaint(slug: str) -> None:
     kept = tuple(c for c in complaints().values() if c.id != slug)
     replace_triage(Triage(complaints=kept).model_dump_json())
+
+
+def _short(value: Any) -> str:
+    """A value of a complaint as it is read: causes by their names."""
+    if isinstance(value, list):
+        return ", ".join(v["cause"] if isinstance(v, dict) else str(v) for v in value) or "nothing"
+    return str(value)
 
 
 def outcomes() -> dict[str, Tried]:

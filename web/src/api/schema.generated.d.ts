@@ -6898,6 +6898,14 @@ export interface components {
             };
         };
         /**
+         * KeptComplaint
+         * @description ``base`` is the complaint as it stood when the typing began; None takes it over whatever stands there now.
+         */
+        KeptComplaint: {
+            complaint: components["schemas"]["Complaint"];
+            base?: components["schemas"]["Complaint"] | null;
+        };
+        /**
          * Candidate
          * @description A configuration with its share of the likelihood, and the texts for and against it.
          */
@@ -9650,13 +9658,18 @@ export interface components {
         };
         /**
          * TypedPart
-         * @description A part by its columns as people write them, an empty one unknown.
+         * @description A part by its columns as people write them, an empty one unknown. ``base`` is what stood there when the typing
+         *     began; None takes it over whatever stands there now.
          */
         TypedPart: {
             /** Cells */
             cells: {
                 [key: string]: string;
             };
+            /** Base */
+            base?: {
+                [key: string]: string;
+            } | null;
             /**
              * New
              * @default false
@@ -11442,7 +11455,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Complaint"];
+                "application/json": components["schemas"]["KeptComplaint"];
             };
         };
         responses: {

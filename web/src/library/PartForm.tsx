@@ -12,9 +12,10 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
   const cache = useQueryClient()
   const [cells, setCells] = useState(start)
   const save = useMutation({
-    mutationFn: () => {
+    mutationFn: (mine: boolean) => {
       const typed = ['kind', 'number', 'maker', 'name', ...fields.map((f) => f.name)]
-      const body = { cells: Object.fromEntries(typed.map((n) => [n, cells[n] ?? ''])), new: isNew }
+      const of = (from: Cells) => Object.fromEntries(typed.map((n) => [n, from[n] ?? '']))
+      const body = { cells: of(cells), base: isNew || mine ? null : of(start), new: isNew }
       return answer(client.PUT('/api/parts/saved', { body }))
     },
     onSuccess: async () => {
@@ -29,7 +30,7 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
       aria-label={isNew ? 'A new part' : `Correct ${start['number']}`}
       onSubmit={(e) => {
         e.preventDefault()
-        save.mutate()
+        save.mutate(false)
       }}
     >
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
@@ -66,6 +67,9 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
         ))}
       </div>
       <ErrorNote error={save.error} labels={Object.fromEntries(fields.map((f) => [f.name, f.label]))} />
+      {save.error?.message.includes('meanwhile') && (
+        <Button onClick={() => save.mutate(true)}>Keep mine all the same</Button>
+      )}
       <Button type="submit" kind="main" disabled={save.isPending || !(cells['number'] ?? '').trim()}>
         {isNew ? 'Take it in' : 'Keep it'}
       </Button>{' '}

@@ -48,7 +48,18 @@ export function TriagePage() {
             needs={data.needs}
             cures={data.cures}
             onLeave={() => setEditing(null)}
-            onSave={(body) => void done(answer(client.PUT('/api/triage/complaints', { body })))}
+            onSave={(complaint) =>
+              void done(
+                answer(
+                  client.PUT('/api/triage/complaints', {
+                    body: {
+                      complaint,
+                      base: editing.id === 'new' || problem?.message.includes('meanwhile') ? null : editing,
+                    },
+                  }),
+                ),
+              )
+            }
           />
         )}
         {complaints.map((c) => (
