@@ -35,16 +35,21 @@ def server(tmp_path_factory) -> Iterator[Server]:
     running.kill()
 
 
+_signed_in: dict[str, dict[str, str]] = {}
+
+
 @pytest.fixture
 def cookies(server: Server) -> dict[str, str]:
-    """Of an owner who has just signed in: a call before may have signed them out."""
-    person = requests.Session()
-    person.get(f"{server.base}/api/session", timeout=10)
-    token = {"X-CSRFToken": person.cookies["csrftoken"]}
-    body = {"name": "owner", "password": "saltmarsh"}
-    assert person.post(f"{server.base}/api/session", json=body, headers=token, timeout=10).status_code == 200
-    found: dict[str, str] = person.cookies.get_dict()
-    return found
+    """Of an owner who is signed in: a call before may have signed them out."""
+    known = _signed_in.get(server.base, {})
+    if requests.get(f"{server.base}/api/session", cookies=known, timeout=10).status_code != 200:
+        person = requests.Session()
+        person.get(f"{server.base}/api/session", timeout=10)
+        token = {"X-CSRFToken": person.cookies["csrftoken"]}
+        body = {"name": "owner", "password": "saltmarsh"}
+        assert person.post(f"{server.base}/api/session", json=body, headers=token, timeout=10).status_code == 200
+        _signed_in[server.base] = person.cookies.get_dict()
+    return _signed_in[server.base]
 
 
 @schema.parametrize()

@@ -47,6 +47,12 @@ class Technician:
         with self.opener.open(urllib.request.Request(self.server.base + path, data, headers), timeout=15) as answer:
             return json.load(answer)
 
+    def upload(self, path: str, body: bytes, kind: str) -> Any:
+        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
+        headers = {"Content-Type": kind, "X-CSRFToken": token}
+        with self.opener.open(urllib.request.Request(self.server.base + path, body, headers), timeout=120) as answer:
+            return json.load(answer)
+
     def tick(self, step: str, times: int, over: Event) -> int:
         """Set and take back one step in turn, each resting on the one before. Returns what was acknowledged."""
         path, stands = f"/bench/done/{step}", None

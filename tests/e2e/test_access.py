@@ -42,7 +42,7 @@ def test_no_screen_has_a_violation_axe_knows(server: Server, browser: Browser, t
     for screen in SCREENS:
         page.goto(screen)
         page.locator("h1").first.wait_for()
-        page.wait_for_timeout(250)  # what stands below the heading
+        page.wait_for_timeout(150)  # what stands below the heading
         wrong[screen] = violations(page)
     context.close()
     told = [f"{s} {one}" for s, v in wrong.items() for one in v]
