@@ -1,7 +1,9 @@
 """HTTP: one thin router per station. Parse, call a service, return; nothing is computed here."""
 
+import logging
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
@@ -28,12 +30,14 @@ from . import (
     stations,
     survey,
 )
+from .door import no_room
 from .roles import NotAllowed, SignedIn
 
 #: What any call may be answered beside its own: always a problem in words.
 _ALWAYS = {
     400: "what was sent cannot be", 401: "nobody is signed in", 403: "not theirs to do, or not from this page",
     404: "no such thing", 405: "not done to this address", 413: "too much was sent", 422: "not of the shape asked for",
+    503: "the database is busy", 507: "nothing can be written",
 }  # fmt: skip
 
 
@@ -94,6 +98,13 @@ def bad_input(request: HttpRequest, error: InputError) -> HttpResponse:
 @api.exception_handler(NotAllowed)
 def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
     return _problem(request, 403, "this is not yours to do here", request.path, f"Ask somebody who is {error.needed}.")
+
+
+@api.exception_handler(OperationalError)
+def no_room_to_write(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    logging.getLogger("django.request").error("%s %s: %s", request.method, request.path, error)
+    status, what, mend = no_room(error)
+    return _problem(request, status, what, request.path, mend)
 
 
 @api.exception_handler(NoSuchJob)

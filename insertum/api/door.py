@@ -1,8 +1,11 @@
 """What every call of the API passes: a bounded body, JSON in words whatever goes wrong, and nothing kept by a browser."""
 
 from collections.abc import Callable
+from datetime import timedelta
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils import timezone
 
 from ..shop.services.history import acting
 
@@ -15,6 +18,28 @@ _WORDS = {
     405: "this cannot be done to this address",
     500: "something went wrong here, and was logged",
 }
+
+
+def locked_out(request: HttpRequest, *args: object, **kw: object) -> HttpResponse:
+    """Too many wrong passwords: when to come again."""
+    minutes = round(settings.AXES_COOLOFF_TIME * 60)
+    what = f"{settings.AXES_FAILURE_LIMIT} wrong tries: this name waits {minutes} minutes"
+    again = (timezone.localtime() + timedelta(minutes=minutes)).strftime("%H:%M")
+    return _problem(429, what, "sign-in", f"Come again at {again} (UTC), or ask an owner for a new password.")
+
+
+def no_room(error: Exception) -> tuple[int, str, str]:
+    """What a database that cannot be written to says: a status that is tried again, and words."""
+    said = str(error).lower()
+    if "full" in said:
+        return 507, "the disk is full: nothing was kept", "Make room on the server's disk; what you typed waits here."
+    if "readonly" in said or "read-only" in said:
+        return (
+            507,
+            "the workshop's folder may not be written to",
+            "Look at its owner and rights; what you typed waits here.",
+        )
+    return 503, "the database is busy", "It is tried again by itself."
 
 
 def _problem(status: int, what: str, where: str, mend: str) -> JsonResponse:

@@ -2,7 +2,6 @@
 
 from typing import Annotated
 
-from django.contrib.auth import login
 from django.http import HttpRequest
 from ninja import Query, Router
 from ninja.utils import check_csrf
@@ -13,6 +12,8 @@ from ..demo import examples
 from ..shop.services import first_run, people
 from ..shop.services import history as log
 from ..shop.services.workshop import Workshop
+from .roles import begin_session
+from .session import who_is_in
 from .shapes import Problem, Who
 
 router = Router()
@@ -32,9 +33,8 @@ def begin(request: HttpRequest, body: First):
     if check_csrf(request):
         return 403, Problem(what="the page is stale", mend="Reload it.")
     user = first_run.begin(body.workshop, body.name, body.password)
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    request.session[people.EPOCH] = people.person_of(user).epoch
-    return Who(name=user.get_username(), role=people.role_of(user))
+    begin_session(request, user)
+    return who_is_in(request)
 
 
 @router.get("/people", response=tuple[people.PersonView, ...])

@@ -4,11 +4,14 @@ import re
 import time
 from typing import Any
 
+from django.contrib.auth import login
+from django.contrib.auth.base_user import AbstractBaseUser
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
 from ..shop.services.history import at_work
-from ..shop.services.people import EPOCH, Role, may, person_of
+from ..shop.services.people import EPOCH, Role, may, person_of, role_of
+from ..shop.services.workshop import workshop
 
 
 class NotAllowed(Exception):
@@ -52,6 +55,13 @@ def still_in(request: HttpRequest) -> bool:
     return epoch == person_of(request.user).epoch
 
 
+def begin_session(request: HttpRequest, user: AbstractBaseUser) -> None:
+    """Sign somebody in, in their epoch of today, for as long as the workshop lets a session rest."""
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    request.session[EPOCH] = person_of(user).epoch
+    request.session.set_expiry(workshop().session_hours * 3600)
+
+
 class SignedIn(SessionAuth):
     """A session that has not been ended, of somebody who may do this."""
 
@@ -59,11 +69,10 @@ class SignedIn(SessionAuth):
         user = request.user
         if not user.is_authenticated:
             return None
-        own = person_of(user)
-        if request.session.get(EPOCH, 0) != own.epoch:
+        if not still_in(request):
             return None
         asked = needed(request.method or "GET", request.path)
-        if not may(own.role, asked):  # type: ignore[arg-type]
+        if not may(role_of(user), asked):
             raise NotAllowed(asked)
         at_work(user)
         if request.method not in _SAFE and time.time() - request.session.get(SEEN, 0) > PROLONGED_S:

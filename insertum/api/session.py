@@ -1,7 +1,7 @@
 """Sign in and out."""
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
 from ninja import Router
@@ -11,7 +11,7 @@ from ninja.utils import check_csrf
 from ..core.base import Frozen, InputError
 from ..shop.services import first_run, people, workshop
 from ..shop.services.backup_age import backup_due
-from .roles import still_in
+from .roles import begin_session, still_in
 from .shapes import Problem, Who
 
 router = Router()
@@ -33,29 +33,27 @@ class Nobody(Problem):
 def session(request: HttpRequest):
     if not request.user.is_authenticated or not still_in(request):
         return 401, Nobody(what="nobody is signed in", mend="Sign in.", first=first_run.needed())
-    return _who(request)
+    return who_is_in(request)
 
 
-def _who(request: HttpRequest) -> Who:
+def who_is_in(request: HttpRequest) -> Who:
     own, house = people.person_of(request.user), workshop.workshop()
     return Who(
-        name=request.user.get_username(), role=own.role, handed_over=own.handed_over, demo=settings.DEMO,
+        name=request.user.get_username(), role=own.role, handed_over=own.handed_over,
         letter_keys=house.letter_keys, decimal=house.decimal, dates=house.dates, workshop=house.name, currency=house.currency,
         backup_due=backup_due(house.backup_days) if own.role == "owner" and not settings.DEMO else "",
     )  # fmt: skip
 
 
-@router.post("/session", response={200: Who, 400: Problem, 403: Problem}, auth=None)
+@router.post("/session", response={200: Who, 400: Problem, 403: Problem, 429: Problem}, auth=None)
 def sign_in(request: HttpRequest, body: SignIn):
     if check_csrf(request):
         return 403, Problem(what="the page is stale", mend="Reload it and sign in again.")
     user = authenticate(request, username=body.name, password=body.password)
     if user is None:
         raise InputError("name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour.")
-    login(request, user)
-    request.session[people.EPOCH] = people.person_of(user).epoch
-    request.session.set_expiry(workshop.workshop().session_hours * 3600)
-    return _who(request)
+    begin_session(request, user)
+    return who_is_in(request)
 
 
 @router.delete("/session", response={204: None})

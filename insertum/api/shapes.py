@@ -26,7 +26,6 @@ class Who(Frozen):
     name: str
     role: Role
     handed_over: bool = False
-    demo: bool = False
     letter_keys: bool = True
     decimal: str = "."
     dates: str = "iso"

@@ -1,7 +1,6 @@
 """Photographs: whatever a telephone or camera sends, made anew as a plain JPEG without position or device data."""
 
 import io
-import warnings
 from typing import NamedTuple
 
 from PIL import Image, ImageOps, UnidentifiedImageError
@@ -30,16 +29,14 @@ def photograph(data: bytes, name: str) -> Photograph:
     if len(data) > MOST_BYTES:
         raise InputError(f"larger than {MOST_BYTES // 2**20} MB", name, "Take it at a smaller size.")
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("error")
-            with Image.open(io.BytesIO(data), formats=_READS) as found:
-                if found.width * found.height > MOST_PIXELS:
-                    raise InputError(f"{found.width} × {found.height} pixels", name, "Take it at a smaller size.")
-                found.draft("RGB", (LONGEST, LONGEST))
-                upright = ImageOps.exif_transpose(found).convert("RGB")
+        with Image.open(io.BytesIO(data), formats=_READS) as found:
+            if found.width * found.height > MOST_PIXELS:
+                raise InputError(f"{found.width} × {found.height} pixels", name, "Take it at a smaller size.")
+            found.draft("RGB", (LONGEST, LONGEST))
+            upright = ImageOps.exif_transpose(found).convert("RGB")
     except InputError:
         raise
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Warning, Image.DecompressionBombError) as error:
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise InputError("no picture that can be read", name, "Send a JPEG, PNG or WebP.") from error
     upright.thumbnail((LONGEST, LONGEST))
     # A new picture of the same pixels: nothing that came with the old one is carried over.

@@ -68,6 +68,13 @@ def _pictures(var: Path) -> list[Path]:
     return sorted((var / "photographs").glob("*.jpg"))
 
 
+def _with_pictures(out: zipfile.ZipFile, var: Path) -> None:
+    """A photograph is written before its row: every row of a copy has its file, but one that was erased since."""
+    for p in _pictures(var):
+        with suppress(FileNotFoundError):
+            out.write(p, f"photographs/{p.name}", zipfile.ZIP_STORED)
+
+
 def copied(source: Path, target: Path) -> None:
     """A database as it stands at one moment, while people work (SQLite's online backup)."""
     with (
@@ -85,12 +92,10 @@ def backup(var: Path, path: Path) -> dict[str, int]:
     with tempfile.TemporaryDirectory(dir=var) as apart, _Whole(path) as out:
         copy = Path(apart) / "insertum.sqlite3"
         copied(database, copy)
-        # Photographs are written before their rows: every row of the copy has its file.
         pictures = _pictures(var)
         out.writestr("insertum.json", _told(BACKUP, {"photographs": len(pictures)}))
         out.write(copy, "insertum.sqlite3")
-        for p in pictures:
-            out.write(p, f"photographs/{p.name}", zipfile.ZIP_STORED)
+        _with_pictures(out, var)
     (var / "last_backup").write_text(datetime.now(UTC).isoformat(timespec="seconds"))
     return {"photographs": len(pictures), "bytes": path.stat().st_size}
 
@@ -191,22 +196,29 @@ def _whole_times() -> type[json.JSONEncoder]:
 
 
 def export(var: Path, path: Path) -> dict[str, int]:
-    """Everything as open files: a line of JSON a row, one file a table, and the photographs. No password goes out."""
+    """Everything as open files: a line of JSON a row, one file a table, and the photographs. No password goes out. It is
+    read off a copy of one moment, so that nobody who works waits for it."""
     from django.core import serializers
-    from django.db import transaction
+    from django.db import connections
 
     counts: dict[str, int] = {}
-    with _Whole(path) as out, transaction.atomic():  # every table of the same moment
-        for table in _tables():
-            name = table._meta.model_name
-            lines = io.StringIO()
-            rows = table._base_manager.order_by("pk")
-            fields = [f.name for f in table._meta.fields if not (name == "user" and f.name == "password")]
-            serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines, cls=_whole_times())
-            counts[name] = rows.count()
-            out.writestr(f"tables/{name}.jsonl", lines.getvalue())
-        for p in _pictures(var):
-            out.write(p, f"photographs/{p.name}", zipfile.ZIP_STORED)
+    with tempfile.TemporaryDirectory(dir=var) as apart, _Whole(path) as out:
+        copy = Path(apart) / "copy.sqlite3"
+        copied(var / "insertum.sqlite3", copy)
+        connections.databases["copy"] = {**connections.databases["default"], "NAME": copy}
+        try:
+            for table in _tables():
+                name = table._meta.model_name
+                rows = table._base_manager.using("copy").order_by("pk")
+                fields = [f.name for f in table._meta.fields if not (name == "user" and f.name == "password")]
+                lines = io.StringIO()
+                serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines, cls=_whole_times())
+                counts[name] = rows.count()
+                out.writestr(f"tables/{name}.jsonl", lines.getvalue())
+        finally:
+            connections["copy"].close()
+            del connections["copy"], connections.databases["copy"]
+        _with_pictures(out, var)
         out.writestr("insertum.json", _told(EXPORT, counts))
     return counts
 
@@ -230,23 +242,12 @@ def import_(path: Path, var: Path) -> dict[str, int]:
                 for table in _tables():
                     name = table._meta.model_name
                     rows = list(_rows(serializers, found, name))
-                    times = {
-                        f.name: f
-                        for f in table._meta.fields
-                        if getattr(f, "auto_now", False) or getattr(f, "auto_now_add", False)
-                    }
-                    for f in times.values():
-                        f.auto_now_kept, f.auto_now, f.auto_now_add = (f.auto_now, f.auto_now_add), False, False
-                    try:
-                        if name == "revision":
-                            table._base_manager.all().delete()
-                        for row in rows:
-                            if name == "user":
-                                row.object.set_unusable_password()
-                            row.save()
-                    finally:
-                        for f in times.values():
-                            f.auto_now, f.auto_now_add = f.auto_now_kept
+                    if name == "revision":
+                        table._base_manager.all().delete()
+                    for row in rows:
+                        if name == "user":
+                            row.object.set_unusable_password()
+                        row.save()  # as it is: times and marks are those that went out
                     counts[name] = len(rows)
         except (KeyError, zipfile.BadZipFile, DeserializationError, IntegrityError, OSError, ValueError) as error:
             if isinstance(error, InputError):

@@ -73,6 +73,7 @@ AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "insertum.api.door.locked_out"
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}

@@ -16,6 +16,13 @@ def django_db_setup(django_db_setup, django_db_blocker):
         models.Person.objects.filter(user__username=story.LOGIN).update(role="owner")
 
 
+def owner(name: str) -> User:
+    """Somebody new who may do everything."""
+    user = User.objects.create_user(name)
+    models.Person.objects.create(user=user, role="owner")
+    return user
+
+
 def signed_in(user: User) -> Client:
     client = Client()
     client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
@@ -30,4 +37,4 @@ def client(db) -> Client:
 
 @pytest.fixture
 def colleague(db) -> Client:
-    return signed_in(User.objects.create_user("bench-2"))
+    return signed_in(owner("bench-2"))

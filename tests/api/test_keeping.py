@@ -3,7 +3,6 @@
 import json
 import os
 import signal
-import socket
 import sqlite3
 import stat
 import subprocess
@@ -17,6 +16,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+
+from tests.served import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -167,12 +168,6 @@ def test_a_failed_migration_leaves_the_database_as_it_was(filled: Path, tmp_path
 
 
 # -- serving ------------------------------------------------------------------------------------------
-def free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
-
-
 class Serving:
     def __init__(self, var: Path, port: int, **env: str) -> None:
         plain = {k: v for k, v in os.environ.items() if not k.startswith(("INSERTUM_", "DJANGO_"))}

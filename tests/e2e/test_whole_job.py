@@ -112,7 +112,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) 
     main_action(page)
 
     # plan: choose best value
-    heading(page, "Where the next euro")
+    heading(page, "Where the money")
     expect(page.get_by_role("group", name="Ladder of upgrades")).to_be_visible()
     for name in ("Just enough", "Best value", "Room for 3 years", "Fill it"):
         expect(page.get_by_role("button", name=name).first).to_be_visible()

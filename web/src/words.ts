@@ -18,6 +18,16 @@ export function money(minor: number | null | undefined, currency = house.currenc
   return `${sign}${SYMBOLS[currency] ?? currency} ${(Math.abs(minor) / 100).toFixed(2).replace('.', house.decimal)}`
 }
 
+/** The sign of the house's money, as fields show it. */
+export const sign = () => SYMBOLS[house.currency] ?? house.currency
+
+/** A sentence of the server's with its money as the house writes it: "€ 121.60" → "€ 121,60". */
+export function inHouse(text: string): string {
+  return house.decimal === '.'
+    ? text
+    : text.replace(/((?:[€£$]|\b[A-Z]{3}) \d+)\.(\d\d)(?!\d)/g, `$1${house.decimal}$2`)
+}
+
 /** A day as the house writes it: 2026-11-30, 30.11.2026 or 11/30/2026. */
 export function day(iso: string): string {
   const [y, m, d] = iso.slice(0, 10).split('-')

@@ -23,7 +23,7 @@ class Waste(Frozen):
 
 
 def waste(
-    build: Build, slot_id: str, part: Fittable, cells: Sequence[Cell], parts: dict[str, Fittable]
+    build: Build, slot_id: str, part: Fittable, cells: Sequence[Cell], parts: dict[str, Fittable], currency: str = "EUR"
 ) -> Waste | None:
     """The cheapest usable part of the same end that is cheaper, and what this one adds to it. None
     where nothing cheaper serves. ``cells`` are the matrix; accessories count into both prices."""
@@ -50,13 +50,13 @@ def waste(
     if cheaper is None:
         return None
     more, adds = price - cheaper[0], round(figure - cheaper[1], 3)
-    name = cheaper[2].name
+    name, paid = cheaper[2].name, money(more, currency)
     if adds <= 0:
-        says = f"The dearer one adds nothing here over {name}: {money(more)} for nothing."
+        says = f"The dearer one adds nothing here over {name}: {paid} for nothing."
         if isinstance(part, MemoryModule) and not ddr.same_grade(part.grade_mts, round(figure)):
-            says = f"This {part.grade_mts} module settles at {figure:g}: nothing more than {name} for {money(more)}."
+            says = f"This {part.grade_mts} module settles at {figure:g}: nothing more than {name} for {paid}."
     else:
-        says = f"{money(more)} more than {name} buys {adds:g} {unit} here."
+        says = f"{paid} more than {name} buys {adds:g} {unit} here."
     return Waste(than=cheaper[2].number, than_name=name, more_minor=more, adds=max(adds, 0.0), unit=unit, says=says)
 
 

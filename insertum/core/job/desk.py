@@ -372,7 +372,7 @@ class Desk:
         return (
             judged,
             because(self.build, judged),
-            waste(self.build, slot_id, part, cells, {p.number: p for p in alike}),
+            waste(self.build, slot_id, part, cells, {p.number: p for p in alike}, self.job.currency),
         )
 
     def compared(self, slot_id: str, numbers: Sequence[str]) -> Comparison:

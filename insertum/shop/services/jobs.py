@@ -16,6 +16,7 @@ from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
 from . import step_times
+from .history import logged
 from .machines import library, machine_of
 from .stock import on_offer
 from .triage import complaints
@@ -158,6 +159,7 @@ def start_job(customer: str, title: str, due: str) -> Job:
     }  # fmt: skip
     job = shaped(Job, new, "new job")
     store(models.Job(number=job.number), job)
+    logged("job", str(job.number), f"job {job.number} was started")
     return job
 
 
@@ -189,6 +191,7 @@ def import_job(job: Job) -> int:
         raise InputError(f"job {job.number} is here already", "job file", "Give it another number.")
     look_over(job)
     store(models.Job(number=job.number), job)
+    logged("job", str(job.number), f"job {job.number} came in from a file")
     return job.number
 
 

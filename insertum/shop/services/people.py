@@ -9,7 +9,6 @@ from django.contrib.auth.models import User
 from django.contrib.auth.validators import UnicodeUsernameValidator
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
-from django.db.models import F
 from django.http import HttpRequest
 
 from ...core.base import Frozen, InputError
@@ -39,9 +38,8 @@ class PasswordShown(Frozen):
 
 
 def person_of(user: AbstractBaseUser) -> models.Person:
-    """What is kept of somebody beside their login. Who was there before roles were is an owner."""
-    found: models.Person = models.Person.objects.get_or_create(user=user, defaults={"role": "owner"})[0]
-    return found
+    """What is kept of somebody beside their login. A login without it works on jobs and no more; looking keeps nothing."""
+    return models.Person.objects.filter(user=user).first() or models.Person(user=user)
 
 
 def role_of(user: AbstractBaseUser) -> Role:
@@ -86,7 +84,9 @@ def _handed(user: User) -> PasswordShown:
     password = secrets.token_urlsafe(9)
     user.set_password(password)
     user.save()
-    models.Person.objects.filter(user=user).update(handed_over=True, epoch=F("epoch") + 1)
+    own = person_of(user)
+    own.handed_over, own.epoch = True, own.epoch + 1
+    own.save()
     return PasswordShown(name=user.get_username(), password=password)
 
 
@@ -122,7 +122,6 @@ def change(name: str, role: Role, active: bool, who: AbstractBaseUser | None) ->
 def new_password(name: str, who: AbstractBaseUser | None) -> PasswordShown:
     """A new password to hand over; the person's sessions end."""
     user = _user(name)
-    person_of(user)
     entered("people", name, f"{name} was given a new password", None, None, who)
     return _handed(user)
 
@@ -130,9 +129,9 @@ def new_password(name: str, who: AbstractBaseUser | None) -> PasswordShown:
 @transaction.atomic
 def end_sessions(name: str, who: AbstractBaseUser | None) -> None:
     """Whoever is signed in under this name is out."""
-    user = _user(name)
-    person_of(user)
-    models.Person.objects.filter(user=user).update(epoch=F("epoch") + 1)
+    own = person_of(_user(name))
+    own.epoch += 1
+    own.save()
     entered("people", name, f"the sessions of {name} were ended", None, None, who)
 
 

@@ -6,10 +6,12 @@ from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 
 from ...core.base import Frozen, InputError
 from ...formats.photograph import photograph
 from .. import models
+from .history import logged
 from .jobs import row_of
 
 #: More than a job's bench ever needs; a full disk stops everybody.
@@ -65,10 +67,12 @@ def picture(number: int, uid: str) -> bytes:
     return path.read_bytes()
 
 
+@transaction.atomic
 def remove(number: int, uid: str, removed: bool) -> None:
     """Take a photograph out of the job, or bring it back. Its file stays until the job's data are removed for good."""
     if not models.Photograph.objects.filter(job__number=number, uid=uid).update(removed=removed):
         raise InputError("no such photograph", f"job {number}")
+    logged("job", str(number), f"a photograph was {'taken out' if removed else 'brought back'}")
 
 
 def _written(path: Path, data: bytes) -> None:

@@ -15,6 +15,7 @@ from ...core.machine.part import Offer
 from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models
+from .history import logged
 from .parts import Asked, offers_of, points
 from .wishes import look_at_wishes
 
@@ -103,6 +104,8 @@ def refresh(url: str = "", timeout_s: float = TIMEOUT_S) -> Refreshed:
             changed += 1
         models.Part.objects.bulk_update([r for r, _ in touched], ["spec", "price_minor", "updated"], batch_size=500)
         models.PricePoint.objects.bulk_create(points([p for _, p in touched], before))
+        if touched:
+            logged("prices", feed.shop, f"{changed} prices of {feed.shop} came in: {dearer} dearer, {cheaper} cheaper")
     look_at_wishes()
     return Refreshed(
         shop=feed.shop,

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
+import { sign } from '../words'
 
 /** A part from its label, decoded as it is typed. */
 export function NewPart({ onDone }: { onDone: () => void }) {
@@ -76,7 +77,7 @@ export function NewPart({ onDone }: { onDone: () => void }) {
             {field('name', 'Name', String(offered['name']))}
             {field('maker', 'Maker')}
             {field('shop', 'Offered by')}
-            {field('price', 'Price', '€')}
+            {field('price', 'Price', sign())}
           </div>
         </>
       )}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { sign } from '../words'
 
 type View = Schemas['ShelfView']
 
@@ -119,7 +120,7 @@ function Lying({
         </div>
       </div>
       <label className="flex items-center gap-1 whitespace-nowrap">
-        €
+        {sign()}
         <input
           key={part.price_minor ?? ''}
           aria-label={`${part.number}: price`}

@@ -2,7 +2,8 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Words } from '../ui/fields'
+import { Secret } from '../ui/form'
 import { Mark } from './TopFrame'
 
 export function SignIn({ onSignedIn }: { onSignedIn: () => void }) {
@@ -26,30 +27,10 @@ export function SignIn({ onSignedIn }: { onSignedIn: () => void }) {
           <h1>Insertum</h1>
         </div>
         <ErrorNote error={signIn.error} />
-        <Labelled label="Name" className="mb-3">
-          {(id) => (
-            <input
-              id={id}
-              autoFocus
-              autoComplete="username"
-              className="w-full"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
-        </Labelled>
-        <Labelled label="Password" className="mb-4">
-          {(id) => (
-            <input
-              id={id}
-              type="password"
-              autoComplete="current-password"
-              className="w-full"
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          )}
-        </Labelled>
+        <div className="mb-4 space-y-3">
+          <Words label="Name" autoFocus autoComplete="username" value={name} onChange={setName} />
+          <Secret label="Password" value={password} onChange={setPassword} />
+        </div>
         <Button kind="main" type="submit" className="w-full" disabled={signIn.isPending}>
           Sign in
         </Button>

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { answer, client, type JobView } from '../api/client'
-import { useAct } from '../api/job'
+import { useAct, useEdit } from '../api/job'
 import { Button, ErrorNote } from '../ui/basics'
 import { useWho } from './who'
 
@@ -31,6 +31,7 @@ function TakeOff({ number }: { number: number }) {
 
 /** Stop a job at any station, with its reason; a stopped one says so at every station. */
 export function Stop({ view }: { view: JobView }) {
+  const edit = useEdit()
   const [open, setOpen] = useState(false)
   const [why, setWhy] = useState('')
   const params = (number: number) => ({ params: { path: { number } } })
@@ -49,6 +50,12 @@ export function Stop({ view }: { view: JobView }) {
             <span className="block text-[12px] opacity-80">
               {stopped.at?.slice(0, 16).replace('T', ' ')} {stopped.who}
             </span>
+            {view.job.prepare?.gates?.['battery']?.state === 'blocked' && (
+              <span className="block">
+                Do not charge or press it, move it away from anything that burns, follow local rules for damaged
+                batteries.
+              </span>
+            )}
           </span>
           <Button className="!text-ink" disabled={back.isPending} onClick={() => back.mutate()}>
             Take the stop back
@@ -90,6 +97,13 @@ export function Stop({ view }: { view: JobView }) {
         <>
           <Button kind="quiet" onClick={() => setOpen(true)}>
             Stop the job…
+          </Button>
+          <Button
+            kind="quiet"
+            className="text-refused"
+            onClick={() => edit('/prepare/gates/battery', { state: 'blocked', words: '', who: '' })}
+          >
+            Pack swollen, hot, hissing or leaking
           </Button>
           <TakeOff number={view.job.number} />
         </>

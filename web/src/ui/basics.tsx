@@ -1,5 +1,5 @@
 import { Tooltip as Radix } from 'radix-ui'
-import type { ButtonHTMLAttributes, ReactNode } from 'react'
+import { useEffect, type ButtonHTMLAttributes, type ReactNode } from 'react'
 import { Refused, type Problem } from '../api/client'
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: 'main' | 'plain' | 'quiet' }
@@ -101,6 +101,9 @@ export const capital = (text: string) => text.charAt(0).toUpperCase() + text.sli
 
 /** A heading with its question, and a line under it. */
 export function Heading({ title, children }: { title: string; children?: ReactNode }) {
+  useEffect(() => {
+    document.title = `${title} · Insertum`
+  }, [title])
   return (
     <div className="mb-2.5">
       <h1>{title}</h1>

@@ -67,15 +67,30 @@ export function Words({
   hint,
   value,
   onChange,
+  onLeave,
+  ...more
 }: {
   label: string
   hint?: string
   value: string
   onChange: (value: string) => void
+  onLeave?: () => void
+  required?: boolean
+  autoFocus?: boolean
+  autoComplete?: string
 }) {
   return (
     <Labelled label={label} hint={hint}>
-      {(id) => <input id={id} className="w-full" value={value} onChange={(e) => onChange(e.target.value)} />}
+      {(id) => (
+        <input
+          id={id}
+          className="w-full"
+          value={value}
+          onChange={(e) => onChange(e.target.value)}
+          onBlur={onLeave}
+          {...more}
+        />
+      )}
     </Labelled>
   )
 }

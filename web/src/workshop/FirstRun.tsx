@@ -3,7 +3,9 @@ import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Mark } from '../shell/TopFrame'
 import { ErrorNote } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Words } from '../ui/fields'
+import { Secret } from '../ui/form'
+import { NEW_PASSWORD } from './words'
 import { BLANK, SettingsForm, type Workshop } from './SettingsForm'
 
 /** The first page of a workshop of one's own: what stands over the door, how it reckons, and who owns it. */
@@ -30,31 +32,15 @@ export function FirstRun({ onBegun }: { onBegun: () => void }) {
         <SettingsForm start={BLANK} busy={begin.isPending} label="Begin" onSave={(w) => begin.mutate(w)}>
           <fieldset className="card grid grid-cols-2 gap-3 p-3">
             <legend className="font-label text-ink-2 px-1 text-[13px] font-semibold uppercase">The first person</legend>
-            <Labelled label="Your name" hint="to sign in with">
-              {(id) => (
-                <input
-                  id={id}
-                  required
-                  autoComplete="username"
-                  className="w-full"
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-              )}
-            </Labelled>
-            <Labelled label="Password" hint="eight characters or more, no common one">
-              {(id) => (
-                <input
-                  id={id}
-                  required
-                  type="password"
-                  autoComplete="new-password"
-                  className="w-full"
-                  value={password}
-                  onChange={(e) => setPassword(e.target.value)}
-                />
-              )}
-            </Labelled>
+            <Words
+              label="Your name"
+              hint="to sign in with"
+              required
+              autoComplete="username"
+              value={name}
+              onChange={setName}
+            />
+            <Secret label="Password" hint={NEW_PASSWORD} fresh value={password} onChange={setPassword} />
           </fieldset>
         </SettingsForm>
       </div>

@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Secret } from '../ui/form'
+import { NEW_PASSWORD } from './words'
 
 /** One's own password; one that was handed over is changed here first. */
 export function MyPassword({ handedOver = false }: { handedOver?: boolean }) {
@@ -28,30 +29,8 @@ export function MyPassword({ handedOver = false }: { handedOver?: boolean }) {
       <Heading title="My password">{change.isSuccess && 'Changed. Your other sessions have ended.'}</Heading>
       {handedOver && <p>Yours was handed over by somebody else. Take one that only you know.</p>}
       <ErrorNote error={change.error} />
-      <Labelled label="Today’s password">
-        {(id) => (
-          <input
-            id={id}
-            type="password"
-            autoComplete="current-password"
-            className="w-full"
-            value={old}
-            onChange={(e) => setOld(e.target.value)}
-          />
-        )}
-      </Labelled>
-      <Labelled label="New password" hint="eight characters or more, no common one">
-        {(id) => (
-          <input
-            id={id}
-            type="password"
-            autoComplete="new-password"
-            className="w-full"
-            value={fresh}
-            onChange={(e) => setFresh(e.target.value)}
-          />
-        )}
-      </Labelled>
+      <Secret label="Today’s password" value={old} onChange={setOld} />
+      <Secret label="New password" hint={NEW_PASSWORD} fresh value={fresh} onChange={setFresh} />
       <Button type="submit" kind="main" disabled={!old || !fresh || change.isPending}>
         Change it
       </Button>

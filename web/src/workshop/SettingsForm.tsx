@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Button } from '../ui/basics'
-import { Labelled } from '../ui/fields'
+import { Labelled, Words } from '../ui/fields'
+import { Area, Check, Pick, Whole } from '../ui/form'
 
 export type Workshop = Schemas['Workshop']
 
@@ -81,7 +82,7 @@ function Door({ own, set }: Part) {
   return (
     <fieldset className="card grid grid-cols-2 gap-3 p-3 max-[700px]:grid-cols-1">
       <legend className="font-label text-ink-2 px-1 text-[13px] font-semibold uppercase">The workshop</legend>
-      <Text label="Name of the workshop" value={own.name} onChange={(name) => set({ name })} />
+      <Words label="Name of the workshop" value={own.name} onChange={(name) => set({ name })} />
       <Area label="Address on its papers" value={own.address} onChange={(address) => set({ address })} />
       <Area label="Warranty on its papers" value={own.warranty} onChange={(warranty) => set({ warranty })} />
       <div>
@@ -108,7 +109,7 @@ function Reckoning({ own, set }: Part) {
   return (
     <fieldset className="card grid grid-cols-4 gap-3 p-3 max-[900px]:grid-cols-2">
       <legend className="font-label text-ink-2 px-1 text-[13px] font-semibold uppercase">How it reckons</legend>
-      <Text
+      <Words
         label="Currency"
         hint="three letters"
         value={own.currency}
@@ -125,7 +126,7 @@ function Reckoning({ own, set }: Part) {
       <Whole label="Tax" hint="%" value={own.tax_percent} onChange={(v) => set({ tax_percent: v })} />
       <Check label="Prices hold the tax" value={own.prices_hold_tax} onChange={(v) => set({ prices_hold_tax: v })} />
       <div className="col-span-2">
-        <Text
+        <Words
           label="Approved makes"
           hint="with commas; none for any"
           value={own.approved_makes.join(', ')}
@@ -219,100 +220,5 @@ function House({ own, set }: Part) {
         onChange={(letter_keys) => set({ letter_keys })}
       />
     </fieldset>
-  )
-}
-
-function Text({
-  label,
-  hint,
-  value,
-  onChange,
-  onLeave,
-}: {
-  label: string
-  hint?: string
-  value: string
-  onChange: (value: string) => void
-  onLeave?: () => void
-}) {
-  return (
-    <Labelled label={label} hint={hint}>
-      {(id) => (
-        <input id={id} className="w-full" value={value} onChange={(e) => onChange(e.target.value)} onBlur={onLeave} />
-      )}
-    </Labelled>
-  )
-}
-
-function Area({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  return (
-    <Labelled label={label}>
-      {(id) => (
-        <textarea id={id} rows={2} className="w-full" value={value} onChange={(e) => onChange(e.target.value)} />
-      )}
-    </Labelled>
-  )
-}
-
-function Whole({
-  label,
-  hint,
-  value,
-  onChange,
-}: {
-  label: string
-  hint?: string
-  value: number
-  onChange: (value: number) => void
-}) {
-  return (
-    <Labelled label={label} hint={hint}>
-      {(id) => (
-        <input
-          id={id}
-          type="number"
-          min={0}
-          step="any"
-          className="num w-full"
-          value={value}
-          onChange={(e) => onChange(Number(e.target.value) || 0)}
-        />
-      )}
-    </Labelled>
-  )
-}
-
-function Check({ label, value, onChange }: { label: string; value: boolean; onChange: (value: boolean) => void }) {
-  return (
-    <label className="flex min-h-11 items-center gap-2 self-end">
-      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} />
-      {label}
-    </label>
-  )
-}
-
-function Pick<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string
-  value: T
-  options: [T, string][]
-  onChange: (value: T) => void
-}) {
-  return (
-    <Labelled label={label}>
-      {(id) => (
-        <select id={id} className="w-full" value={value} onChange={(e) => onChange(e.target.value as T)}>
-          {options.map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
-            </option>
-          ))}
-        </select>
-      )}
-    </Labelled>
   )
 }

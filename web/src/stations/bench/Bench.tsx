@@ -248,6 +248,7 @@ function StepRow({ index, step: s, first, done, next, disabled, onTick }: RowPro
           ))}
           {s.hint && <div className="text-ink-2 text-[13px]">{s.hint}</div>}
           {s.caution && <div className="text-refused text-[13px]">{s.caution}</div>}
+          {!next && <Noted step={s.id} small />}
         </div>
         <div className="num text-ink-2 pt-3 text-right whitespace-nowrap">
           {s.screws ? `${s.screws > 0 ? '+' : '−'}${Math.abs(s.screws)} screws ` : ''}

@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
-import { money, VERDICTS } from '../../words'
+import { VERDICTS, money, sign } from '../../words'
 import {
   extraOf,
   KINDS,
@@ -208,7 +208,7 @@ function FilterBar({
       {check('onSale', 'to be had')}
       {check('onShelf', 'on shelf')}
       <label className="flex items-center gap-1 whitespace-nowrap">
-        under €
+        under {sign()}
         <input
           aria-label="Price under"
           inputMode="decimal"

@@ -9,6 +9,7 @@ import { Load } from './Load'
 import { Purchase } from './Purchase'
 import { RouterFields } from './RouterFields'
 import { Triage } from './Triage'
+import { sign } from '../../words'
 
 export function Intake() {
   const { data, error } = useStation('intake', (number) =>
@@ -58,7 +59,7 @@ export function Intake() {
         <div className="space-y-3">
           <section className="card grid grid-cols-2 gap-3 p-3">
             <ChoiceField path="/intake/use" label="Use" className="col-span-2" options={Object.entries(data.uses)} />
-            <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
+            <NumberField path="/intake/budget_minor" label="Budget" hint={sign()} scale={100} />
             <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
             <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
             <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />

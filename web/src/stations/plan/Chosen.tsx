@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useJob, useJobNumber } from '../../api/job'
 import { Button, ErrorNote, Note } from '../../ui/basics'
 import { Words } from '../../ui/fields'
-import { day, money } from '../../words'
+import { day, inHouse, money } from '../../words'
 import { inOneLine, stanceName } from './rows'
 
 /** The chosen plan as it was chosen, what has changed since line by line, and the owner's word on it. */
@@ -40,10 +40,10 @@ export function Chosen({ difference }: { difference: Schemas['SinceChosen'] | nu
           </div>
           <ul>
             {difference.lines.map((l) => (
-              <li key={l}>{l}</li>
+              <li key={l}>{inHouse(l)}</li>
             ))}
           </ul>
-          {difference.instead && <p>{difference.instead}</p>}
+          {difference.instead && <p>{inHouse(difference.instead)}</p>}
           <p>Choose again to take today’s prices; the owner’s word is then asked anew.</p>
         </Note>
       )}

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale'
 import type { Schemas } from '../../api/client'
 import { Tip } from '../../ui/basics'
-import { money } from '../../words'
+import { inHouse, money, sign } from '../../words'
 import { named, stanceName } from './rows'
 
 type Tread = Schemas['Tread']
@@ -117,7 +117,7 @@ function TreadShape({
   const width = Math.max(2, x(t.cost_minor) - left)
   const top = y(t.benefit)
   const fingers = Array.from({ length: Math.max(0, Math.floor((width - 4) / 8)) }, (_, i) => left + 4 + i * 8)
-  const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${t.detail}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a €\n${money(t.cost_minor)} in all`
+  const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${inHouse(t.detail)}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a ${sign()}\n${money(t.cost_minor)} in all`
   const room = BOX.bottom - top
   const lines = stances.length && width > 62 ? 14 : 0
   return (

@@ -5,7 +5,7 @@ import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField, Words } from '../../ui/fields'
-import { money } from '../../words'
+import { inHouse, money, sign } from '../../words'
 import { Chosen } from './Chosen'
 import { TasksBeside } from './TasksBeside'
 import { Ladder } from './Ladder'
@@ -42,13 +42,13 @@ export function Plan() {
   const taken = chosen ? rows.find((r) => sameBuild(r.plan, chosen.plan))?.stance : undefined
   return (
     <>
-      <Heading title="Where the next euro does most">
+      <Heading title="Where the money does most">
         Each tread is one upgrade: as wide as it costs, as tall as the need it meets. Steepest first.
       </Heading>
       <ErrorNote error={error ?? choose.error} />
       {plan.first.map((f) => (
         <Note key={f} kind="held_back">
-          {f}
+          {inHouse(f)}
         </Note>
       ))}
       {plan.unmeasured?.map((u) => (
@@ -140,11 +140,11 @@ function AnotherMachine({ another }: { another: Schemas['AnotherScored'] | null 
     <details className="card" open={!!own}>
       <summary className="cursor-pointer px-3 py-2">Another machine beside the plans</summary>
       <div className="px-3 pb-3">
-        {another && <p className="mb-2">{another.says}</p>}
+        {another && <p className="mb-2">{inHouse(another.says)}</p>}
         {own ? (
           <div className="grid grid-cols-4 items-end gap-2">
             <TextField path="/plan/another/name" label="Which" />
-            <NumberField path="/plan/another/price_minor" label="Price" hint="€" scale={100} required />
+            <NumberField path="/plan/another/price_minor" label="Price" hint={sign()} scale={100} required />
             <NumberField path="/plan/another/figures/memory_capacity" label="Memory" hint="GB" />
             <NumberField path="/plan/another/figures/memory_throughput" label="Memory rate" hint="MB/s" />
             <NumberField path="/plan/another/figures/drive_space" label="Drives hold" hint="GB" />
@@ -195,7 +195,7 @@ function Factory({ needs }: { needs: readonly Schemas['NeedView'][] }) {
       >
         <div className="col-span-4">
           <ErrorNote error={ask.error} />
-          {ask.data && <p>{ask.data.says}</p>}
+          {ask.data && <p>{inHouse(ask.data.says)}</p>}
         </div>
         <select aria-label="What the factory offers" value={kind} onChange={(e) => setKind(e.target.value)}>
           {offered.map((n) => (
@@ -205,7 +205,7 @@ function Factory({ needs }: { needs: readonly Schemas['NeedView'][] }) {
           ))}
         </select>
         <Words label="In all" hint="GB" value={wanted} onChange={setWanted} />
-        <Words label="For" hint="€ more" value={price} onChange={setPrice} />
+        <Words label="For" hint={`${sign()} more`} value={price} onChange={setPrice} />
         <Button type="submit" disabled={!wanted.trim() || !price.trim() || ask.isPending}>
           Compare
         </Button>

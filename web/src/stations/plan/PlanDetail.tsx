@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
-import { money } from '../../words'
+import { inHouse, money } from '../../words'
 
 type Detail = Schemas['PlanDetail']
 
@@ -60,7 +60,7 @@ function SchoolPrices({ schools }: { schools: Detail['schools'] }) {
                   .filter((s) => s.school === name)
                   .map((s) => (
                     <span key={s.choice} className={`mr-4 inline-block ${s.own ? 'font-semibold' : 'text-ink-2'}`}>
-                      {s.own ? `${s.label} (this job)` : s.says}
+                      {s.own ? `${s.label} (this job)` : inHouse(s.says)}
                     </span>
                   ))}
               </td>
@@ -86,7 +86,7 @@ function LeftOutList({ left }: { left: Detail['left_out'] }) {
             {x.slot_name}: {x.part_name}, <span className="num">{money(x.price_minor)}</span>, alone{' '}
             <span className="num">+ {x.alone.toFixed(1)}</span>
             <span className="text-ink-2 block text-[12.5px]">
-              {x.reason}
+              {inHouse(x.reason)}
               {x.enters_minor !== null &&
                 x.enters_minor !== undefined &&
                 `; it would enter at ${money(x.enters_minor)}`}
@@ -138,7 +138,7 @@ function Wishes({ wishes }: { wishes: Detail['wishes'] }) {
       <h2 className="mb-1">Watched</h2>
       {wishes.map((w) => (
         <p key={w.part}>
-          {w.part_name}, now {money(w.price_minor)}: {w.reason}.
+          {w.part_name}, now {money(w.price_minor)}: {inHouse(w.reason)}.
         </p>
       ))}
     </section>

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Button, Tip } from '../../ui/basics'
-import { minutes, money } from '../../words'
+import { inHouse, minutes, money } from '../../words'
 import { ends, inOneLine, type Row } from './rows'
 
 type Point = Schemas['PlanPoint']
@@ -121,7 +121,7 @@ export function Opened({ row }: { row: Row }) {
   const copy = row.plan.copy_path
   return (
     <section className="card p-3" aria-label={`About ${row.names[0]}`}>
-      <p className="mb-1">{row.plan.for_owner}</p>
+      <p className="mb-1">{inHouse(row.plan.for_owner)}</p>
       {row.says.map((s) => (
         <p key={s} className="text-ink-2 text-[12.5px]">
           {s}

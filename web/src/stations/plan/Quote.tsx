@@ -1,7 +1,7 @@
 import { answer, client } from '../../api/client'
 import { useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
-import { day, money } from '../../words'
+import { day, inHouse, money } from '../../words'
 
 /** The quote as a paper of its own: what is offered and why, with tax, what is not included, and room to agree. */
 export function Quote() {
@@ -38,7 +38,7 @@ export function Quote() {
         </header>
         <section className="mt-3">
           <h2 className="mb-1">What we offer, and why</h2>
-          <p>{q.why}</p>
+          <p>{inHouse(q.why)}</p>
         </section>
         <table className="mt-3 w-full">
           <thead>

@@ -1,14 +1,15 @@
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { CheckField, ChoiceField, NumberField } from '../../ui/fields'
+import { sign } from '../../words'
 
 /** What the job allows, and how its workshop goes about it. */
 export function Terms({ slots, approved }: { slots: Schemas['PlanStation']['slots']; approved: readonly string[] }) {
   return (
     <section className="card grid grid-cols-2 gap-2 p-3">
-      <NumberField path="/intake/budget_minor" label="Budget" hint="€" scale={100} />
-      <NumberField path="/plan/threshold" label="Stop below" hint="points a €" required />
-      <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint="€ an hour" scale={100} required />
+      <NumberField path="/intake/budget_minor" label="Budget" hint={sign()} scale={100} />
+      <NumberField path="/plan/threshold" label="Stop below" hint={`points a ${sign()}`} required />
+      <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint={`${sign()} an hour`} scale={100} required />
       <div className="self-end">
         <CheckField path="/plan/allow_loss" label="A need may fall" />
       </div>

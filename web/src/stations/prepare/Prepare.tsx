@@ -3,7 +3,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
-import { minutes } from '../../words'
+import { inHouse, minutes } from '../../words'
 import { OnTheMat } from './OnTheMat'
 
 type GateState = Schemas['GateState']
@@ -88,7 +88,7 @@ function GateRow({
       <div>
         <div className="font-semibold">{g.title}</div>
         <div className="text-ink-2">{g.why}</div>
-        {!!g.items?.length && <div className="text-[13px]">{g.items.filter(Boolean).join(' · ')}</div>}
+        {!!g.items?.length && <div className="text-[13px]">{inHouse(g.items.filter(Boolean).join(' · '))}</div>}
         {g.caution && <div className="text-refused text-[13px]">{g.caution}</div>}
         {g.derived && <div className="text-held text-[13px]">Settled at Plan or at Bench, under “Found differs”.</div>}
         <OnTheMat numbers={numbers} onAll={() => set('done')} />

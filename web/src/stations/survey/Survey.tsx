@@ -8,7 +8,7 @@ import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
-import { money } from '../../words'
+import { money, sign } from '../../words'
 import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
@@ -207,7 +207,7 @@ function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
         <NumberField
           path={`/plan/credits/${slot.id}`}
           label="Credit when it comes out"
-          hint="€"
+          hint={sign()}
           scale={100}
           required
           className="mt-2 w-48"

@@ -1,0 +1,32 @@
+import { afterEach, describe, expect, it } from 'vitest'
+import { day, inHouse, money, sign, writeAs } from './words'
+
+const house = (more: object) => writeAs({ decimal: '.', dates: 'iso', currency: 'EUR', ...more })
+afterEach(() => house({}))
+
+describe('how the house writes', () => {
+  it('writes money with its own sign and decimals, and another currency as it is', () => {
+    expect(money(12160)).toBe('€ 121.60')
+    expect(money(-5)).toBe('− € 0.05')
+    expect(money(undefined)).toBe('–')
+    house({ decimal: ',', currency: 'CHF' })
+    expect(money(12160)).toBe('CHF 121,60')
+    expect(money(12160, 'GBP')).toBe('£ 121,60')
+    expect(sign()).toBe('CHF')
+  })
+  it('turns the money of a sentence and nothing else in it', () => {
+    const said = 'In all € 31.57: parts € 14.90, version 1.14, 2.5-inch, EUR 7.005.'
+    expect(inHouse(said)).toBe(said)
+    house({ decimal: ',' })
+    expect(inHouse(said)).toBe('In all € 31,57: parts € 14,90, version 1.14, 2.5-inch, EUR 7.005.')
+    expect(inHouse('bench work CHF 27.50')).toBe('bench work CHF 27,50')
+  })
+  it('writes a day in three ways and leaves alone what is none', () => {
+    expect(day('2026-11-30T10:00:00+00:00')).toBe('2026-11-30')
+    house({ dates: 'dmy' })
+    expect(day('2026-11-30')).toBe('30.11.2026')
+    house({ dates: 'mdy' })
+    expect(day('2026-11-30')).toBe('11/30/2026')
+    expect(day('soon')).toBe('soon')
+  })
+})
