@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from urllib.parse import unquote
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Body, File, Header, Query, Router, UploadedFile
+from ninja import Body, File, Header, Query, Router, Status, UploadedFile
 
 from ..core.base import Frozen
 from ..core.job.desk import StationState
@@ -92,20 +92,20 @@ def removed_jobs(request: HttpRequest):
 def remove(request: HttpRequest, number: int):
     """Take a job off the board; it can be brought back for thirty days."""
     remove_job.remove(number, request.user)
-    return 204, None
+    return Status(204, None)
 
 
 @router.delete("/jobs/{int:number}/removed", response={204: None, 400: Problem})
 def bring_back(request: HttpRequest, number: int):
     remove_job.bring_back(number, request.user)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/jobs/{int:number}/erased", response={204: None, 404: Problem})
 def erase(request: HttpRequest, number: int):
     """Remove a job with all that was written and photographed for it, for good."""
     remove_job.erase(number, request.user)
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("/jobs/{int:number}", response={200: JobView, 404: Problem})
@@ -131,7 +131,9 @@ def make_edits(
 ):
     """Who typed them may be named, percent-encoded: where somebody else is signed in by now, none is made."""
     if typed_by and unquote(typed_by) != request.user.get_username():
-        return 401, Problem(what="somebody else is signed in here now", mend="Sign in as who typed it; it waits.")
+        return Status(
+            401, Problem(what="somebody else is signed in here now", mend="Sign in as who typed it; it waits.")
+        )
     job, results = edit_job.edit_job(number, edits, request.user)
     return EditsView(results=tuple(results), view=view_of(job))
 

@@ -4,7 +4,7 @@ import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Body, File, Query, Router, UploadedFile
+from ninja import Body, File, Query, Router, Status, UploadedFile
 from ninja import Form as FormField
 
 from ..core.base import Frozen, InputError
@@ -286,7 +286,7 @@ def machine_data(request: HttpRequest, slug: str):
     """The machine as its file holds it, for the editor."""
     machine = machines.machine_file(slug)
     if machine is None:
-        return 404, Problem(what=f"no machine {slug}", where="machines")
+        return Status(404, Problem(what=f"no machine {slug}", where="machines"))
     return machine.model_dump(mode="json")
 
 
@@ -294,7 +294,7 @@ def machine_data(request: HttpRequest, slug: str):
 def get_configuration(request: HttpRequest, slug: str, configuration: str):
     machine = machines.machine_of(slug)
     if machine is None:
-        return 404, Problem(what=f"no machine {slug}", where="machines")
+        return Status(404, Problem(what=f"no machine {slug}", where="machines"))
     seen = jobs.sightings_for(slug, configuration)
     plain = machine.configured(configuration)
     laid = laid_out(plain, seen)

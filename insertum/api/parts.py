@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
-from ninja import File, Query, Router, UploadedFile
+from ninja import File, Query, Router, Status, UploadedFile
 from pydantic import Field
 
 from ..core.base import Frozen, InputError
@@ -282,7 +282,7 @@ def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PR
     """The other way round: which of the library's machines does this part go in?"""
     part = parts.part_of(number)
     if part is None:
-        return 404, Problem(what=f"no part {number}", where="parts")
+        return Status(404, Problem(what=f"no part {number}", where="parts"))
     if isinstance(part, Accessory):
         return []
     accessories = [p for p in parts.catalogue() if isinstance(p, Accessory)]
@@ -325,7 +325,7 @@ def why_here(
     """Why the part does what it does there."""
     part, whole = parts.part_of(number), machines.machine_of(machine)
     if part is None or whole is None or isinstance(part, Accessory):
-        return 404, Problem(what=f"no part {number}, or no machine {machine}", where="parts")
+        return Status(404, Problem(what=f"no part {number}, or no machine {machine}", where="parts"))
     seen = jobs.sightings_for(machine, configuration)
     build = build_today(laid_out(whole.configured(configuration), seen), stance=limits, sightings=seen)
     build.machine.slot(slot)
@@ -337,7 +337,7 @@ def why_here(
 def get_part(request: HttpRequest, number: str):
     part = parts.part_of(number)
     if part is None:
-        return 404, Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts.")
+        return Status(404, Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts."))
     line = PartLine(
         number=part.number,
         name=part.name,

@@ -3,7 +3,7 @@
 from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
@@ -31,7 +31,7 @@ class First(Frozen):
 def begin(request: HttpRequest, body: First):
     """Begin a workshop of one's own: possible once, while it has no people."""
     if check_csrf(request):
-        return 403, Problem(what="the page is stale", mend="Reload it.")
+        return Status(403, Problem(what="the page is stale", mend="Reload it."))
     user = first_run.begin(body.workshop, body.name, body.password)
     begin_session(request, user)
     return who_is_in(request)
@@ -71,7 +71,7 @@ def new_password(request: HttpRequest, name: str):
 @router.delete("/people/{name}/sessions", response={204: None, 400: Problem})
 def end_sessions(request: HttpRequest, name: str):
     people.end_sessions(name, request.user)
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/workshop/examples", response={200: examples.BroughtIn, 400: Problem})
@@ -88,7 +88,7 @@ class NewPassword(Frozen):
 @router.post("/me/password", response={204: None, 400: Problem})
 def change_own(request: HttpRequest, body: NewPassword):
     people.change_own_password(request, body.old, body.new)
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("/history", response=log.HistoryPage)

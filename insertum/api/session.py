@@ -4,7 +4,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, logout
 from django.http import HttpRequest
 from django.views.decorators.csrf import ensure_csrf_cookie
-from ninja import Router
+from ninja import Router, Status
 from ninja.decorators import decorate_view
 from ninja.utils import check_csrf
 
@@ -32,7 +32,7 @@ class Nobody(Problem):
 @decorate_view(ensure_csrf_cookie)
 def session(request: HttpRequest):
     if not request.user.is_authenticated or not still_in(request):
-        return 401, Nobody(what="nobody is signed in", mend="Sign in.", first=first_run.needed())
+        return Status(401, Nobody(what="nobody is signed in", mend="Sign in.", first=first_run.needed()))
     return who_is_in(request)
 
 
@@ -48,7 +48,7 @@ def who_is_in(request: HttpRequest) -> Who:
 @router.post("/session", response={200: Who, 400: Problem, 403: Problem, 429: Problem}, auth=None)
 def sign_in(request: HttpRequest, body: SignIn):
     if check_csrf(request):
-        return 403, Problem(what="the page is stale", mend="Reload it and sign in again.")
+        return Status(403, Problem(what="the page is stale", mend="Reload it and sign in again."))
     user = authenticate(request, username=body.name, password=body.password)
     if user is None:
         raise InputError("name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour.")
@@ -59,4 +59,4 @@ def sign_in(request: HttpRequest, body: SignIn):
 @router.delete("/session", response={204: None})
 def sign_out(request: HttpRequest):
     logout(request)
-    return 204, None
+    return Status(204, None)

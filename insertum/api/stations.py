@@ -13,6 +13,7 @@ from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
 from ..core.job.shape import Agreement
 from ..core.job.slots import MapView, map_view
+from ..core.machine.numbered import things
 from ..core.plan.quote import Quote
 from ..core.plan.result import PlanPoint
 from ..core.prepare.gates import Gate
@@ -56,12 +57,15 @@ def prepare(request: HttpRequest, number: int):
 
 
 class BenchView(Frozen):
+    """``things`` are what a number can be found on, each as it is called after "the"."""
+
     sheet: Sheet
     map: MapView
     differs: tuple[str, ...]
     screws_out: int
     seconds_left: int
     locked: str
+    things: dict[str, str]
 
 
 @router.get("/jobs/{int:number}/bench", response={200: BenchView, 400: Problem, 404: Problem})
@@ -77,6 +81,7 @@ def bench(request: HttpRequest, number: int):
         screws_out=sum(s.screws for s in sheet.steps if s.id in done),
         seconds_left=sum(s.seconds for s in sheet.steps if s.id not in done),
         locked=f"The safety key is shut: {', '.join(g.title.lower() for g in waiting)}." if waiting else "",
+        things=dict(things(desk.machine)),
     )
 
 

@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 import pytest
+from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from pydantic import BaseModel
 
@@ -109,3 +110,17 @@ def test_no_two_shapes_share_a_name_in_the_document() -> None:
     walk(BaseModel)
     shown = api.get_openapi_schema()["components"]["schemas"]
     assert {n for n in shown if len(named.get(n, ())) > 1} == set()
+
+
+@pytest.mark.parametrize("number", [1, 2, 3])
+def test_two_of_a_thing_are_a_list_like_one_or_three(client, number) -> None:
+    models.Person.objects.exclude(user__username="bench").delete()
+    User.objects.exclude(username="bench").delete()
+    for n in range(1, number):
+        models.Person.objects.create(user=User.objects.create_user(f"two-{n}"), role="bench")
+    models.ClaimReview.objects.all().delete()
+    for n in range(number):
+        models.ClaimReview.objects.create(machine="m", configuration="c", attribute=f"a.{n}", value=1, source="read")
+    for path in ("/api/claims", "/api/people"):
+        found = client.get(path)
+        assert (found.status_code, len(found.json())) == (200, number), path

@@ -132,6 +132,41 @@ def test_words_and_numbers_of_a_step_reach_job_and_record(client) -> None:
     assert edit(client, 157, "/bench/said/off:cover/of", "moon", base="board")["status"] == 400
 
 
+def test_a_number_found_waits_for_review_and_comes_into_the_machines_library(client) -> None:
+    job = client.get("/api/jobs/157").json()["job"]["identify"]
+    machine, configuration = job["machine"], job["configuration"]
+
+    def waiting() -> list[tuple[str, str, str]]:
+        return [(c["label"], c["value"], c["library"]) for c in client.get("/api/claims").json() if c["job"] == 157]
+
+    def carries(number: str) -> list[str]:
+        every = client.get(f"/api/machines/{machine}/data").json()
+        marked = [c["id"] for c in every["configurations"] if any(m["text"] == number for m in c["marks"])]
+        return marked + [a["id"] for a in every["assemblies"] if a["number"] == number]
+
+    thing = next(t for t in client.get("/api/jobs/157/bench").json()["things"] if t.startswith("fan"))
+    edit(client, 157, "/bench/said/off:cover/number", "FN-8")
+    assert waiting() == []  # of a part: it stands with its step alone
+    edit(client, 157, "/bench/said/off:cover/of", thing, base="part")
+    was = waiting()[0][2]
+    assert waiting() == [(f"number on the {thing}", "FN-8", was)]
+    edit(client, 157, "/bench/said/off:cover/number", "FN-88", base="FN-8")
+    assert waiting() == [(f"number on the {thing}", "FN-88", was)]  # what was typed on the way waits for nobody
+    edit(client, 157, "/bench/said/off:slot/number", "BD-77 12")
+    edit(client, 157, "/bench/said/off:slot/of", "board", base="part")
+    open_now = [c for c in client.get("/api/claims").json() if c["job"] == 157]
+    assert len(open_now) == 2 and carries("FN-88") == carries("BD-77 12") == []
+    for c in open_now:
+        assert (
+            client.post(f"/api/claims/{c['id']}", {"accept": True}, content_type="application/json").status_code == 200
+        )
+    assert carries("FN-88") == [thing] and carries("BD-77 12") == [configuration] and waiting() == []
+    edit(client, 157, "/bench/said/off:cover/number", "fn88", base="FN-88")
+    assert waiting() == []  # the library says so by now
+    edit(client, 157, "/bench/said/off:cover/number", "", base="fn88")
+    assert client.get("/api/jobs/157").json()["job"]["survey"]["numbers"] == {"board": "BD-77 12"}
+
+
 def test_the_workshops_record_holds_every_change_in_its_order(client) -> None:
     edit(client, 157, "/bench/notes", "one", base="")
     edit(client, 157, "/bench/notes", "two", base="one")

@@ -33,6 +33,7 @@ from ..kinds.all import KINDS, kind_of
 from ..known.evidence import Grade, Signs
 from ..known.known import Explained, Usual
 from ..machine.claim import Limits
+from ..machine.numbered import things
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
 from ..plan.need import Need
@@ -467,6 +468,7 @@ class Desk:
         return record(
             chosen.plan if chosen else None, job.bench.done, job.bench.ticks, job.hand_over.gone, job.prove.measured,
             job.stopped, bool(job.hand_over.closed_at), job.hand_over.outcome, job.waits_for, job.bench.said,
+            things(self.machine),
         )  # fmt: skip
 
     def differs(self) -> tuple[str, ...]:

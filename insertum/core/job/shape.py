@@ -135,6 +135,14 @@ class Benched(Frozen):
     said: dict[str, StepSaid] = {}
     notes: str = ""
 
+    @property
+    def found(self) -> dict[str, str]:
+        """Numbers found on things of the machine, by what :attr:`Survey.numbers` calls them."""
+        called = {"pack": "battery"}
+        return {
+            called.get(s.of, s.of): s.number.strip() for s in self.said.values() if s.of != "part" and s.number.strip()
+        }
+
     @model_validator(mode="before")
     @classmethod
     def _one_way(cls, data: Any) -> Any:

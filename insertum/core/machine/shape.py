@@ -826,13 +826,18 @@ class Feature(Frozen):
     note: str = ""
 
 
+AssemblyKind = Literal[
+    "fan", "heat_sink", "clock_cell", "hinges", "speakers", "port_board", "keyboard", "lid_cable", "panel", "case"
+]
+
+
 class Assembly(Frozen):
     """Something that is changed as one piece and belongs to no slot. ``number`` is the one printed on it, '' where
     nobody has read it; ``order`` the printed order its screws are tightened in; ``interface`` what lies between a sink
     and its dies as delivered."""
 
     id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
-    what: Literal["fan", "heat_sink", "clock_cell", "hinges", "speakers", "port_board", "keyboard", "lid_cable"]
+    what: AssemblyKind
     name: str = Field(min_length=1, max_length=80)
     number: str = Field("", max_length=60)
     comes_with: str = Field("", max_length=120, description="what comes only as one piece with it")

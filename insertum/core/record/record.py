@@ -112,6 +112,7 @@ def record(
     plan: PlanPoint | None, done: Mapping[str, str], ticks: Mapping[str, Tick], gone: Mapping[str, Gone],
     measured: Sequence[Measurement], stopped: Stopped | None, closed: bool, outcome: str, waits_for: str,
     said: Mapping[str, StepSaid] | None = None,
+    things: Mapping[str, str] | None = None,
 ) -> Record:  # fmt: skip
     """Everything a paper may say of a job."""
     events = happened(done, ticks, gone, stopped)
@@ -125,7 +126,7 @@ def record(
         events=events,
         not_done=not_done,
         still_out=tuple(e.says for e in events if e.what == "removed" and e.slot not in gone),
-        noted=tuple(_noted(said, ticks)),
+        noted=tuple(_noted(said, ticks, things or {})),
         compared=compared(measured),
         expected=expected(plan) if whole else (),
         worked=tuple(dict.fromkeys(e.who for e in events if e.who)),
@@ -135,14 +136,14 @@ def record(
     )
 
 
-def _noted(said: Mapping[str, StepSaid] | None, ticks: Mapping[str, Tick]) -> Iterator[str]:
+def _noted(said: Mapping[str, StepSaid] | None, ticks: Mapping[str, Tick], things: Mapping[str, str]) -> Iterator[str]:
     """What was written down at the steps: words, and numbers that were found."""
     for step, s in (said or {}).items():
         at = f" ({ticks[step].text.rstrip('.')})" if step in ticks and ticks[step].text else ""
         if s.note.strip():
             yield f"{s.note.strip()}{at}"
         if s.number.strip():
-            yield f"Number on the {s.of}: {s.number.strip()}{at}"
+            yield f"Number on the {things.get(s.of, s.of)}: {s.number.strip()}{at}"
 
 
 def _not_done(plan: PlanPoint | None, fitted: set[str], removed: set[str], tasks: set[str]) -> tuple[str, ...]:

@@ -19,15 +19,12 @@ class Tick(Frozen):
     part: str = ""
 
 
-Found = Literal["board", "pack", "panel", "fan", "case", "part"]
-
-
 class StepSaid(Frozen):
-    """What was noted at a step: words, and a number that was found on something."""
+    """What was noted at a step: words, and a number that was found on something (an id of ``machine.numbered``)."""
 
     note: str = Field("", max_length=2000)
     number: str = Field("", max_length=80)
-    of: Found = "part"
+    of: str = Field("part", pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=80)
 
 
 Fate = Literal["returned", "shelf", "erased"]

@@ -36,7 +36,9 @@ def _of(
     known = [a for a in machine.machine.assemblies if a.what in kind.on]
     if kind.id in EXCHANGES:
         for a in known:
-            yield _exchange(kind, machine, a, parts, numbers.get(a.id) or a.number)
+            # "The fan" is this one where there is but one.
+            found = numbers.get(a.id) or (numbers.get(a.what) if len(known) == 1 else "")
+            yield _exchange(kind, machine, a, parts, found or a.number)
         if not known:
             yield _not(kind, "nobody has noted this assembly for this machine: its place and number go into the machine's data first")  # fmt: skip
         return

@@ -6,8 +6,11 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
+from ...core.identify.match import folded
+from ...core.job.shape import Job
 from ...core.machine.attribute import Attribute, shown
 from ...core.machine.claim import Fact, Source
+from ...core.machine.numbered import identifies, library_says, things, with_number
 from ...core.machine.shape import Machine
 from ...core.survey.attributes import words_at
 from ...core.survey.bench import with_claims
@@ -15,6 +18,8 @@ from .. import models
 from .jobs import desk_of
 from .machines import machine_file, machine_of, save_machine
 
+#: Before the thing a number was found on, where other claims name a place and its attribute.
+_NUMBER = "number."
 SOURCES = ("measured", "read", "documented", "reported", "controller", "proven")
 
 
@@ -57,6 +62,35 @@ def record_claim(number: int, attribute: str, value: Any, source: str, note: str
     return int(row.pk)
 
 
+def numbers_found(job: Job, who: AbstractBaseUser | None) -> None:
+    """Have every number found on a job's machine that its file does not say wait for review, as the job has it now."""
+    machine, configuration = machine_of(job.identify.machine), job.identify.configuration
+    found: dict[str, str] = {}
+    if machine is not None and any(c.id == configuration for c in machine.configurations):
+        for called, number in job.survey.numbers.items():
+            thing = "pack" if called == "battery" else called
+            known = {folded(n) for n in library_says(machine, configuration, thing)}
+            if thing in things(machine) and folded(number) and folded(number) not in known:
+                found[_NUMBER + thing] = number.strip()
+    here = models.ClaimReview.objects.filter(job=job.number, attribute__startswith=_NUMBER)
+    for row in here.filter(state="open"):
+        if (row.machine, row.configuration, row.value) != (
+            job.identify.machine,
+            configuration,
+            found.get(row.attribute),
+        ):
+            row.delete()
+    there = {(r.machine, r.configuration, r.attribute, r.value) for r in here}
+    models.ClaimReview.objects.bulk_create(
+        models.ClaimReview(
+            machine=job.identify.machine, configuration=configuration, attribute=attribute, value=number,
+            source="read", job=job.number, who=who,
+        )
+        for attribute, number in found.items()
+        if (job.identify.machine, configuration, attribute, number) not in there
+    )  # fmt: skip
+
+
 def reviews(machine: str = "", state: str = "open") -> tuple[Review, ...]:
     """Claims in a state, of one machine or of all."""
     rows = models.ClaimReview.objects.filter(state=state).select_related("who")
@@ -69,17 +103,24 @@ def _shown(row: models.ClaimReview) -> Review:
     machine = machine_of(row.machine)
     known = _words(machine, row)
     scale = known.scale if known else 1
+    label, says, note = known.label if known else row.attribute, _library_says(machine, row, scale), row.note
+    if row.attribute.startswith(_NUMBER):
+        thing = row.attribute.removeprefix(_NUMBER)
+        label = f"number on the {things(machine).get(thing, thing)}"
+        says = ", ".join(library_says(machine, row.configuration, thing)) if machine else "the machine is gone"
+        says = says or "none noted"
+        note = "accepted, it tells this configuration from others" if identifies(thing) else note
     return Review(
         id=row.pk,
         machine=row.machine,
         configuration=row.configuration,
         title=_title(machine, row.configuration),
         attribute=row.attribute,
-        label=known.label if known else row.attribute,
-        value=_value(row.value, scale),
-        library=_library_says(machine, row, scale),
+        label=label,
+        value=shown(row.value, scale),
+        library=says,
         source=row.source,
-        note=row.note,
+        note=note,
         job=row.job,
         who=row.who.get_username() if row.who else "",
         at=row.at.isoformat(timespec="minutes"),
@@ -92,10 +133,6 @@ def _words(machine: Machine | None, row: models.ClaimReview) -> Attribute | None
         return words_at(machine.configured(row.configuration), row.attribute) if machine else None
     except InputError:
         return None
-
-
-def _value(value: Any, scale: float) -> str:
-    return shown(value, scale)
 
 
 def _title(machine: Machine | None, configuration: str) -> str:
@@ -135,6 +172,10 @@ def decide(claim: int, accept: bool, who: AbstractBaseUser | None) -> Review:
 
 
 def _add(machine: Machine, row: models.ClaimReview, who: AbstractBaseUser | None) -> None:
+    if row.attribute.startswith(_NUMBER):
+        data = with_number(machine, row.configuration, row.attribute.removeprefix(_NUMBER), row.value)
+        save_machine(data, who, f"number from job {row.job}")
+        return
     place, _, name = row.attribute.partition(".")
     laid = machine.configured(row.configuration)
     target = getattr(laid, place) if place in ("memory", "boot") else laid.slot(place)

@@ -13,10 +13,11 @@ from ...core.bench.ticks import tick_of
 from ...core.identify.match import folded
 from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
 from ...core.job.shape import Job, Station
+from ...core.machine.numbered import things
 from ...core.reading import Reading
 from ...core.record.shape import Stopped
 from .. import models
-from . import step_times
+from . import claims, step_times
 from .jobs import desk_for, look_over, row_of, store
 from .machines import machine_of
 
@@ -54,6 +55,8 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
         store(row, job)
         if any(e.path.startswith("/hand_over") for e in edits):
             step_times.learn(job)
+        if any(e.path.startswith(("/bench/said", "/survey/numbers", "/identify")) for e in edits):
+            claims.numbers_found(job, who)
     return job, results
 
 
@@ -82,8 +85,6 @@ def _outdated(before: Job, after: Job) -> list[tuple[str, Any]]:
     return [(path, value) for path, value in cleared.items() if value_at(document, steps_of(path)) != value]
 
 
-#: Where a number found at the bench stands among the job's own; one of a part stands with its step.
-_NUMBERED = {"board": "board", "pack": "battery", "panel": "panel", "fan": "fan", "case": "case"}
 _SWOLLEN = "The battery is swollen, hot or leaking."
 
 
@@ -99,11 +100,7 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
             ticks |= {s: tick_of(desk, s, job.bench.done[s], name) for s in new}
         return job.model_copy(update={"bench": job.bench.model_copy(update={"ticks": ticks})})
     if edit.path.startswith("/bench/said/"):
-        # A number found on something is the job's: it identifies, and assemblies are bought by it.
-        found = {
-            _NUMBERED[s.of]: s.number.strip() for s in job.bench.said.values() if s.of in _NUMBERED and s.number.strip()
-        }
-        return job.model_copy(update={"survey": job.survey.model_copy(update={"numbers": job.survey.numbers | found})})
+        return job.model_copy(update={"survey": job.survey.model_copy(update={"numbers": _numbers(before, job)})})
     battery = job.prepare.gates.get("battery")
     was = before.prepare.gates.get("battery")
     if battery and battery.state == "blocked" and (was is None or was.state != "blocked") and job.stopped is None:
@@ -113,6 +110,21 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
     if was and taken_back and job.stopped is not None and job.stopped.why == (was.words.strip() or _SWOLLEN):
         return job.model_copy(update={"stopped": None})  # the stop was this finding's
     return job
+
+
+def _numbers(before: Job, job: Job) -> dict[str, str]:
+    """The job's numbers with those found at its steps: they identify, and assemblies are bought by them. One of a part
+    stands with its step alone."""
+    on_machine = things(machine_of(job.identify.machine))
+    for s in job.bench.said.values():
+        if s.of not in on_machine:
+            raise InputError(
+                f"nothing called {s.of!r} carries a number on this machine",
+                "bench / said",
+                f"It is one of {', '.join(on_machine)}.",
+            )
+    typed = {k: n for k, n in job.survey.numbers.items() if before.bench.found.get(k) != n}
+    return typed | job.bench.found
 
 
 def _now() -> str:

@@ -2134,7 +2134,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "fan" | "heat_sink" | "clock_cell" | "hinges" | "speakers" | "port_board" | "keyboard" | "lid_cable";
+            what: "fan" | "heat_sink" | "clock_cell" | "hinges" | "speakers" | "port_board" | "keyboard" | "lid_cable" | "panel" | "case";
             /** Name */
             name: string;
             /**
@@ -6216,7 +6216,7 @@ export interface components {
         };
         /**
          * StepSaid
-         * @description What was noted at a step: words, and a number that was found on something.
+         * @description What was noted at a step: words, and a number that was found on something (an id of ``machine.numbered``).
          */
         StepSaid: {
             /**
@@ -6232,9 +6232,8 @@ export interface components {
             /**
              * Of
              * @default part
-             * @enum {string}
              */
-            of: "board" | "pack" | "panel" | "fan" | "case" | "part";
+            of: string;
         };
         /**
          * Stopped
@@ -8342,7 +8341,10 @@ export interface components {
              */
             number: string;
         };
-        /** BenchView */
+        /**
+         * BenchView
+         * @description ``things`` are what a number can be found on, each as it is called after "the".
+         */
         BenchView: {
             sheet: components["schemas"]["Sheet"];
             map: components["schemas"]["MapView"];
@@ -8354,6 +8356,10 @@ export interface components {
             seconds_left: number;
             /** Locked */
             locked: string;
+            /** Things */
+            things: {
+                [key: string]: string;
+            };
         };
         /**
          * Scanned

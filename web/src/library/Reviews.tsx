@@ -34,7 +34,10 @@ export function Reviews({ reviews }: { reviews: readonly Schemas['Review'][] }) 
             >
               <td>{r.title}</td>
               <td>
-                {r.label} <span className="text-ink-2 num text-[11.5px]">{r.attribute.split('.')[0]}</span>
+                {r.label}{' '}
+                {!r.attribute.startsWith('number.') && (
+                  <span className="text-ink-2 num text-[11.5px]">{r.attribute.split('.')[0]}</span>
+                )}
               </td>
               <td>
                 <span className="num font-semibold">{r.value}</span> {r.source}

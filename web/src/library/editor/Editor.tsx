@@ -4,6 +4,7 @@ import { useLocation, useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { MachineMap } from '../../map/MachineMap'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { Assemblies } from './Assemblies'
 import { Board } from './Board'
 import { asList, keep, kept, remembered, text, type Draft, type Json } from './draft'
 import { differences, laidOver, written } from './differences'
@@ -173,6 +174,7 @@ export function Editor() {
             </section>
             <Board draft={draft} onChange={change} />
             <InTheWay draft={draft} onChange={change} />
+            <Assemblies draft={draft} onChange={change} />
             <Exclusions draft={draft} onChange={change} />
             <section className="card p-3">
               <h2 className="mb-1">Boot</h2>

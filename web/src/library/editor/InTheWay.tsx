@@ -1,24 +1,15 @@
 import { Button } from '../../ui/basics'
-import { asList, text, type Draft, type Json } from './draft'
+import { asList, listed, text, withoutStep, type Draft, type Json } from './draft'
 
 const WHAT = ['screws', 'cover', 'battery', 'shield', 'feet', 'strip', 'cap', 'sticker', 'flap', 'grille', 'cable', 'tape', 'latch', 'part'] // prettier-ignore
-const SOURCES = ['documented', 'observed here', 'reported']
+export const SOURCES = ['documented', 'observed here', 'reported']
 
 /** What must come off on the way in, in which order, and who says so. */
 export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: Draft) => void }) {
   const obstacles = asList(draft['obstacles'])
   const put = (next: Json[]) => onChange({ ...draft, obstacles: next })
   const set = (i: number, change: Json) => put(obstacles.map((o, n) => (n === i ? { ...o, ...change } : o)))
-  const list = (value: unknown) => (Array.isArray(value) ? value.map(String) : [])
-  const remove = (id: string) => {
-    const without = (value: unknown) => list(value).filter((x) => x !== id)
-    onChange({
-      ...draft,
-      power_off: draft['power_off'] === id ? '' : draft['power_off'],
-      obstacles: obstacles.filter((o) => o['id'] !== id).map((o) => ({ ...o, after: without(o['after']) })),
-      slots: draft.slots.map((s) => ({ ...s, reached_by: without(s['reached_by']) })),
-    })
-  }
+  const remove = (id: string) => onChange(withoutStep(draft, id))
   const add = () => {
     const taken = new Set(obstacles.map((o) => text(o['id'])))
     let n = obstacles.length + 1
@@ -112,7 +103,7 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
               .filter((x) => x !== o)
               .map((x) => {
                 const id = text(x['id'])
-                const after = list(o['after'])
+                const after = listed(o['after'])
                 return (
                   <label key={id} className="flex items-center gap-1">
                     <input
@@ -167,17 +158,9 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
   )
 }
 
-/** Which of the steps lead to a slot. */
-export function ReachedBy({
-  slot,
-  obstacles,
-  onChange,
-}: {
-  slot: Json
-  obstacles: Json[]
-  onChange: (slot: Json) => void
-}) {
-  const reached = Array.isArray(slot['reached_by']) ? slot['reached_by'].map(String) : []
+/** Which of the steps lead to a slot or an assembly. */
+export function ReachedBy({ to, obstacles, onChange }: { to: Json; obstacles: Json[]; onChange: (to: Json) => void }) {
+  const reached = listed(to['reached_by'])
   if (!obstacles.length) return null
   return (
     <div className="flex flex-wrap items-center gap-x-3">
@@ -190,7 +173,7 @@ export function ReachedBy({
               type="checkbox"
               checked={reached.includes(id)}
               onChange={(e) =>
-                onChange({ ...slot, reached_by: e.target.checked ? [...reached, id] : reached.filter((r) => r !== id) })
+                onChange({ ...to, reached_by: e.target.checked ? [...reached, id] : reached.filter((r) => r !== id) })
               }
             />
             {text(o['name'])}

@@ -102,7 +102,7 @@ export function SlotEditor({
         </Labelled>
       </div>
       <Delivered slot={slot} onChange={onChange} />
-      <ReachedBy slot={slot} obstacles={obstacles} onChange={onChange} />
+      <ReachedBy to={slot} obstacles={obstacles} onChange={onChange} />
       {!soldered && <FactsEditor attributes={relevant(slot, attributes)} values={slot} onChange={onChange} />}
       {soldered && <p className="text-ink-2">Soldered: named, so that nobody buys for it.</p>}
     </section>

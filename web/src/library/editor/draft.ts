@@ -6,6 +6,8 @@ export type Draft = Json & { slots: Json[]; configurations: Json[] }
 export const asList = (value: unknown): Json[] => (Array.isArray(value) ? (value as Json[]) : [])
 export const text = (value: unknown) => (typeof value === 'string' || typeof value === 'number' ? String(value) : '')
 
+export const listed = (value: unknown) => (Array.isArray(value) ? value.map(String) : [])
+
 /** The claims of a fact, whichever short form its file uses. */
 export function claims(value: unknown): Claim[] {
   if (value === null || value === undefined) return []
@@ -98,4 +100,30 @@ export function renamed(draft: Draft, field: 'maker' | 'name', value: string): D
       text(c['name']) === text(draft['name']) ? { ...c, name: value } : c,
     )
   return next
+}
+
+/** A step in the way is gone, and nothing waits for it, is reached by it or cut off by it any more. */
+export function withoutStep(draft: Draft, id: string): Draft {
+  const less = (value: unknown) => listed(value).filter((x) => x !== id)
+  const reached = (all: Json[]) => all.map((x) => ({ ...x, reached_by: less(x['reached_by']) }))
+  const next: Draft = {
+    ...draft,
+    power_off: draft['power_off'] === id ? '' : draft['power_off'],
+    obstacles: asList(draft['obstacles'])
+      .filter((o) => o['id'] !== id)
+      .map((o) => ({ ...o, after: less(o['after']) })),
+    slots: reached(draft.slots),
+  }
+  if (draft['assemblies']) next['assemblies'] = reached(asList(draft['assemblies']))
+  return next
+}
+
+/** One more of a kind, with an id that is free: ``fan``, then ``fan-2``. */
+export function oneMore(all: readonly Json[], kind: string): string {
+  const taken = new Set(all.map((a) => text(a['id'])))
+  const plain = kind.replaceAll('_', '-')
+  for (let n = 1; ; n += 1) {
+    const id = n === 1 ? plain : `${plain}-${n}`
+    if (!taken.has(id)) return id
+  }
 }

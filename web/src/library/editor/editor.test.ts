@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { snapped } from '../../map/layout'
-import { changedAt, remembered, type Draft } from './draft'
+import { changedAt, oneMore, remembered, withoutStep, type Draft } from './draft'
 
 const draft = (name: string, x = 0) =>
   ({ name, slots: [{ id: 'a', place: { x } }], configurations: [] }) as unknown as Draft
@@ -21,6 +21,31 @@ describe('the editor', () => {
     expect(changedAt(draft('W'), draft('W', 3))).toBe('/slots/0/place/x')
     expect(changedAt(draft('W'), draft('We', 3))).toBe('')
   })
+})
+
+describe('a step in the way that is removed', () => {
+  it('is waited for by nothing, leads to nothing and cuts nothing off', () => {
+    const before = {
+      power_off: 'plug',
+      obstacles: [{ id: 'cover' }, { id: 'plug', after: ['cover'] }, { id: 'shield', after: ['cover', 'plug'] }],
+      slots: [{ id: 'a', reached_by: ['cover', 'plug'] }],
+      assemblies: [{ id: 'fan', reached_by: ['plug'] }],
+      configurations: [],
+    } as unknown as Draft
+    expect(withoutStep(before, 'plug')).toMatchObject({
+      power_off: '',
+      obstacles: [{ id: 'cover' }, { id: 'shield', after: ['cover'] }],
+      slots: [{ reached_by: ['cover'] }],
+      assemblies: [{ reached_by: [] }],
+    })
+    expect(withoutStep(before, 'cover')['power_off']).toBe('plug')
+    expect(withoutStep({ slots: [], configurations: [] }, 'cover')).not.toHaveProperty('assemblies')
+  })
+})
+
+it('a second fan is another one', () => {
+  expect(oneMore([], 'heat_sink')).toBe('heat-sink')
+  expect(oneMore([{ id: 'fan' }, { id: 'fan-3' }], 'fan')).toBe('fan-2')
 })
 
 describe('a slot that is dragged', () => {

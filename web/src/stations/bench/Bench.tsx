@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
-import { at, step, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
+import { at, step, useEdit, useJob, useJobNumber } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { MachineMap } from '../../map/MachineMap'
@@ -9,6 +9,7 @@ import { TextField } from '../../ui/fields'
 import { minutes } from '../../words'
 import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
+import { useBench } from './bench'
 import { FoundDiffers } from './FoundDiffers'
 import { Noted } from './Noted'
 import { PHASES } from './phases'
@@ -20,9 +21,7 @@ export function Bench() {
   const { view } = useJob()
   const number = useJobNumber()
   const edit = useEdit()
-  const { data, error } = useStation('bench', (n) =>
-    answer(client.GET('/api/jobs/{number}/bench', { params: { path: { number: n } } })),
-  )
+  const { data, error } = useBench()
   const now = useNow()
   if (!data) return <ErrorNote error={error} />
   const done = (at(view?.job, '/bench/done') ?? {}) as Record<string, string>

@@ -1,8 +1,9 @@
-import { answer, client, type Schemas } from '../../api/client'
-import { useJob, useJobNumber, useStation } from '../../api/job'
+import { type Schemas } from '../../api/client'
+import { useJob, useJobNumber } from '../../api/job'
 import { useWho } from '../../shell/who'
 import { Button, ErrorNote } from '../../ui/basics'
 import { minutes } from '../../words'
+import { useBench } from './bench'
 import { PHASES } from './phases'
 import { ScrewTray } from './ScrewTray'
 
@@ -11,9 +12,7 @@ export function BenchSheet() {
   const { view } = useJob()
   const number = useJobNumber()
   const { workshop } = useWho()
-  const { data, error } = useStation('bench', (n) =>
-    answer(client.GET('/api/jobs/{number}/bench', { params: { path: { number: n } } })),
-  )
+  const { data, error } = useBench()
   if (!data || !view) return <ErrorNote error={error} />
   const { steps, tools, screws, seconds } = data.sheet
   return (

@@ -1,21 +1,16 @@
 import { useState } from 'react'
 import { at, step as escaped, useJob } from '../../api/job'
 import { ChoiceField, TextField } from '../../ui/fields'
+import { useBench } from './bench'
 import { Photographs, usePhotographs } from './Photographs'
-
-const ON = [
-  ['part', 'a part'],
-  ['board', 'the board'],
-  ['pack', 'the pack'],
-  ['panel', 'the panel'],
-  ['fan', 'the fan'],
-  ['case', 'the case'],
-] as const
 
 /** Words, a number that was found, and photographs, kept with the step they belong to. */
 export function Noted({ step, small = false }: { step: string; small?: boolean }) {
   const { view } = useJob()
   const { data } = usePhotographs()
+  const things = Object.entries(useBench().data?.things ?? { part: '' }).map(
+    ([id, name]) => [id, id === 'part' ? 'a part' : `the ${name}`] as const,
+  )
   const place = `/bench/said/${escaped(step)}`
   const said = at(view?.job, place) as { note?: string; number?: string } | undefined
   const taken = data?.filter((p) => p.step === step).length ?? 0
@@ -31,7 +26,7 @@ export function Noted({ step, small = false }: { step: string; small?: boolean }
           <div className="grid grid-cols-[1fr_160px_130px] items-end gap-2 max-[820px]:grid-cols-1">
             <TextField path={`${place}/note`} label="Note" />
             <TextField path={`${place}/number`} label="Number found" />
-            <ChoiceField path={`${place}/of`} label="on" options={ON.map(([k, w]) => [k, w])} />
+            <ChoiceField path={`${place}/of`} label="on" options={things} />
           </div>
           <div className="mt-2">
             <Photographs step={step} />
