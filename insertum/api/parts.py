@@ -18,6 +18,7 @@ from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
+from ..core.tasks.catalogue import CATALOGUE
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
@@ -187,6 +188,21 @@ def parts_json(request: HttpRequest) -> HttpResponse:
 @router.get("/workshop", response=workshop.Workshop)
 def get_workshop(request: HttpRequest):
     return workshop.workshop()
+
+
+class TaskLine(Frozen):
+    """A task of the catalogue, with what it takes where a workshop says nothing else."""
+
+    id: str
+    name: str
+    seconds: int
+    consumables_minor: int
+    consumables: tuple[str, ...]
+
+
+@router.get("/workshop/tasks", response=list[TaskLine])
+def list_tasks(request: HttpRequest):
+    return [TaskLine.model_validate(t, from_attributes=True) for t in CATALOGUE]
 
 
 @router.put("/workshop", response={200: workshop.Workshop, 400: Problem})

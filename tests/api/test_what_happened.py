@@ -194,6 +194,13 @@ def test_work_besides_is_taken_on_by_hand_and_asked_of_the_owner_again(client) -
     )
     assert put("clean", "dance").status_code == 400
     assert put("clean", "heat_sink").status_code == 400  # no number is known of it
+    seconds = lambda: {t["id"]: t["seconds"] for t in client.get("/api/jobs/157/tasks").json()}  # noqa: E731
+    own, was = client.get("/api/workshop").json(), seconds()
+    for tasks, status in (({"polish": {}}, 422), ({t: {"seconds": 1500} for t in ("clean", "hinges")}, 200)):
+        body = own | {"tasks": tasks}
+        assert client.put("/api/workshop", body, content_type="application/json").status_code == status
+    # 25 min in place of 15; what is planned is a snapshot, and stays as it was agreed.
+    assert seconds() == was | {"hinges": was["hinges"] + 600}
     assert client.put("/api/jobs/147/tasks", {"ids": ["clean"]}, content_type="application/json").status_code == 400
     assert client.get("/api/jobs/147/tasks").json() == []
 

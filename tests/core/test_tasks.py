@@ -19,7 +19,7 @@ from insertum.core.plan.tally import tally
 from insertum.core.prepare.gates import gates
 from insertum.core.prove.expect import expect
 from insertum.core.survey.bench import build_today
-from insertum.core.tasks.catalogue import BY_ID, CATALOGUE, EXCHANGES
+from insertum.core.tasks.catalogue import BY_ID, CATALOGUE, EXCHANGES, OwnTask
 from insertum.core.tasks.offers import offers
 
 from . import made
@@ -68,6 +68,28 @@ def test_an_assembly_is_matched_by_the_number_found_exactly() -> None:
     assert offered(laid(FAN), "fan", parts, {"fan": "F-1 "}).task is None
     two = laid(FAN, FAN | {"id": "fan-2", "name": "Fan, right", "number": "F-2"})
     assert {o.id for o in offers(two, parts) if BY_ID["fan"].name in o.name} == {"fan", "fan.fan-2"}
+
+
+def test_a_number_found_on_the_fan_is_that_of_the_only_one() -> None:
+    parts = [made.accessory("F-9", "assembly", 1400)]
+    left = FAN | {"id": "fan-left", "number": ""}
+    only = offered(laid(left), "fan.fan-left", parts, {"fan": "F-9"}).task
+    assert only is not None and only.part == "F-9"
+    two = laid(left, left | {"id": "fan-right", "name": "Fan, right"})
+    assert offered(two, "fan.fan-left", parts, {"fan": "F-9"}).task is None  # which of the two?
+
+
+def test_a_workshop_does_tasks_its_own_way() -> None:
+    own = {
+        "clean": OwnTask(seconds=600, consumables_minor=0),
+        "hinges": OwnTask(done_here=False),
+        "fan": OwnTask(seconds=60),
+    }
+    found = {o.id: o for o in offers(laid(FAN), [made.accessory("F-1", "assembly", 1400)], None, own)}
+    assert (found["clean"].task.seconds, found["clean"].task.consumables_minor) == (600, 0)
+    assert found["hinges"].task is None and found["hinges"].why == "this workshop does not do it"
+    assert (found["fan"].task.seconds, found["fan"].task.consumables_minor) == (60, 1400)
+    assert found["seat"] == offered(laid(FAN), "seat")
 
 
 def test_a_sinks_printed_order_is_kept_both_ways() -> None:

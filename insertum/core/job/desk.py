@@ -48,7 +48,7 @@ from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.fill import filled, observed, signs, started_in
 from ..survey.told import Told, told
-from ..tasks.catalogue import PREFIX
+from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
 from .shape import STATIONS, Job, Station
 
@@ -83,6 +83,7 @@ class Desk:
         complaints: Mapping[str, Complaint] | None = None,
         sightings: Sequence[Sighting] = (),
         stock: Sequence[ShelfOffer] = (),
+        own_tasks: Mapping[str, OwnTask] | None = None,
     ) -> None:
         self.job = job
         self.machine = machine
@@ -91,6 +92,7 @@ class Desk:
         self.sightings = sightings
         #: Priced parts of the workshop's own shelf.
         self.stock = stock
+        self.own_tasks = own_tasks
         self.by_number: Mapping[str, AnyPart] = {p.number: p for p in parts}
         self.shelf = [p for p in parts if isinstance(p, Accessory)]
 
@@ -313,7 +315,7 @@ class Desk:
     @cached_property
     def tasks_offered(self) -> tuple[Offered, ...]:
         """Everything that can be done on this machine besides its slots."""
-        return offers(self.configured, self.shelf, self.job.survey.numbers)
+        return offers(self.configured, self.shelf, self.job.survey.numbers, self.own_tasks)
 
     @property
     def cures(self) -> tuple[TaskOffer, ...]:

@@ -6,6 +6,8 @@ outlay. Sources: IEC 62368-1 for what may be hot or charged, the makers' usual s
 
 from collections.abc import Mapping
 
+from pydantic import Field
+
 from ..base import Frozen
 
 #: Among consumables: the bench says how strong.
@@ -32,6 +34,15 @@ class TaskKind(Frozen):
     gates: tuple[str, ...] = ()
     checks: tuple[str, ...] = ()
     closing: tuple[str, ...] = ()
+
+
+class OwnTask(Frozen):
+    """How a workshop does a task: seconds of its own and outlay in minor units, None as the catalogue says; or not at
+    all."""
+
+    done_here: bool = True
+    seconds: int | None = Field(None, ge=0, le=36_000)
+    consumables_minor: int | None = Field(None, ge=0, le=10_000_000)
 
 
 _KEY = "encryption suspended and the recovery key at hand: firmware that forgot its settings asks for it"
@@ -142,6 +153,13 @@ CATALOGUE: tuple[TaskKind, ...] = (
     ),
 )  # fmt: skip
 BY_ID: Mapping[str, TaskKind] = {t.id: t for t in CATALOGUE}
+
+
+def in_house(kind: TaskKind, own: OwnTask | None) -> TaskKind:
+    """A task as this workshop does it."""
+    told = {} if own is None else own.model_dump(include={"seconds", "consumables_minor"}, exclude_none=True)
+    return kind.model_copy(update=told)
+
 
 #: Tasks that put in an assembly, which is sold by the number found on the old one.
 EXCHANGES = frozenset(("fan", "heat_sink", "speakers", "port_board", "keyboard", "lid_cable"))

@@ -6,7 +6,7 @@ from ..base import Frozen
 from ..machine.part import Accessory
 from ..machine.shape import Assembly, Configured
 from ..plan.request import TaskOffer
-from .catalogue import CATALOGUE, EXCHANGES, PREFIX, TaskKind
+from .catalogue import CATALOGUE, EXCHANGES, PREFIX, OwnTask, TaskKind, in_house
 
 #: Taken off to get in at all, where the machine's data says nothing of the assembly itself.
 _COVERS = ("cover", "flap")
@@ -23,11 +23,24 @@ class Offered(Frozen):
 
 
 def offers(
-    machine: Configured, parts: Sequence[Accessory] = (), numbers: Mapping[str, str] | None = None
+    machine: Configured,
+    parts: Sequence[Accessory] = (),
+    numbers: Mapping[str, str] | None = None,
+    own: Mapping[str, OwnTask] | None = None,
 ) -> tuple[Offered, ...]:
     """Every task that can be thought of on this machine. ``parts`` are assemblies on sale, matched by their exact number;
-    ``numbers`` those found on this very machine, by assembly id, before what the machine's data says."""
-    return tuple(o for kind in CATALOGUE for o in _of(kind, machine, parts, numbers or {}))
+    ``numbers`` those found on this very machine, by assembly id, before what the machine's data says; ``own``
+    is how the workshop does a task, by its id."""
+    house = own or {}
+    return tuple(
+        o
+        for kind in CATALOGUE
+        for o in (
+            _of(in_house(kind, house.get(kind.id)), machine, parts, numbers or {})
+            if house.get(kind.id, OwnTask()).done_here
+            else (_not(kind, "this workshop does not do it"),)
+        )
+    )
 
 
 def _of(

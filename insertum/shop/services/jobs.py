@@ -140,7 +140,7 @@ def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
     stock = on_offer() if with_parts else ()
     machine = step_times.as_timed(machine_of(job.identify.machine))
-    return Desk(job, machine, selling() if with_parts else [], complaints(), seen, stock)
+    return Desk(job, machine, selling() if with_parts else [], complaints(), seen, stock, workshop().tasks)
 
 
 def sightings_for(machine: str, configuration: str) -> list[Sighting]:

@@ -3,16 +3,23 @@
 from typing import Annotated, Literal
 
 from django.contrib.auth.base_user import AbstractBaseUser
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from ...core.base import Frozen
 from ...core.machine.part import AnyPart
 from ...core.markup import marked_up
 from ...core.plan.request import Schools
+from ...core.tasks.catalogue import BY_ID, OwnTask
 from .. import models
 from .history import entered
 from .kept import Kept
 from .parts import catalogue
+
+
+def _task(name: str) -> str:
+    if name not in BY_ID:
+        raise ValueError(f"there is no task {name!r}")
+    return name
 
 
 class Workshop(Frozen):
@@ -36,6 +43,9 @@ class Workshop(Frozen):
     quote_days: int = Field(14, ge=0, le=365)
     warranty: str = Field("", max_length=600)
     markup_percent: int = Field(0, ge=0, le=500)
+    tasks: dict[Annotated[str, AfterValidator(_task)], OwnTask] = Field(
+        {}, description="how this workshop does a task of the catalogue, by its id"
+    )
     approved_makes: tuple[Annotated[str, Field(max_length=60)], ...] = Field((), max_length=60)
 
 

@@ -1570,6 +1570,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tasks */
+        get: operations["insertum_api_parts_list_tasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/refresh": {
         parameters: {
             query?: never;
@@ -8786,6 +8803,22 @@ export interface components {
             password: string;
         };
         /**
+         * OwnTask
+         * @description How a workshop does a task: seconds of its own and outlay in minor units, None as the catalogue says; or not at
+         *     all.
+         */
+        OwnTask: {
+            /**
+             * Done Here
+             * @default true
+             */
+            done_here: boolean;
+            /** Seconds */
+            seconds?: number | null;
+            /** Consumables Minor */
+            consumables_minor?: number | null;
+        };
+        /**
          * Workshop
          * @description What stands on its papers, and how it reckons. ``tax_percent`` is held by its prices already where
          *     ``prices_hold_tax``; a quote holds for ``quote_days`` (0: no time is set). ``markup_percent`` is laid on what parts cost, where a part has no price of its own; ``approved_makes`` are those a
@@ -8879,6 +8912,14 @@ export interface components {
              * @default 0
              */
             markup_percent: number;
+            /**
+             * Tasks
+             * @description how this workshop does a task of the catalogue, by its id
+             * @default {}
+             */
+            tasks: {
+                [key: string]: components["schemas"]["OwnTask"];
+            };
             /**
              * Approved Makes
              * @default []
@@ -9686,6 +9727,22 @@ export interface components {
             part: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * TaskLine
+         * @description A task of the catalogue, with what it takes where a workshop says nothing else.
+         */
+        TaskLine: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Consumables Minor */
+            consumables_minor: number;
+            /** Consumables */
+            consumables: string[];
         };
         /**
          * Refreshed
@@ -19940,6 +19997,107 @@ export interface operations {
                 };
             };
             /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_parts_list_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskLine"][];
+                };
+            };
+            /** @description what was sent cannot be */
             400: {
                 headers: {
                     [name: string]: unknown;

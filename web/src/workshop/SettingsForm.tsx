@@ -2,6 +2,8 @@ import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Button } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
+import { sign } from '../words'
+import { shownOwn, typedOwn } from './own'
 import { Area, Check, Pick, Whole } from '../ui/form'
 
 export type Workshop = Schemas['Workshop']
@@ -23,6 +25,7 @@ export const BLANK: Workshop = {
   quote_days: 14,
   warranty: '',
   markup_percent: 0,
+  tasks: {},
   approved_makes: [],
 }
 
@@ -34,9 +37,11 @@ export function SettingsForm({
   busy,
   label,
   onSave,
+  tasks,
   children,
 }: {
   start: Workshop
+  tasks?: readonly Schemas['TaskLine'][]
   busy: boolean
   label: string
   onSave: (workshop: Workshop) => void
@@ -56,6 +61,7 @@ export function SettingsForm({
       <Reckoning own={own} set={set} />
       <Schools own={own} set={set} />
       <House own={own} set={set} />
+      {tasks && <Tasks own={own} set={set} tasks={tasks} />}
       {children}
       <Button kind="main" type="submit" data-main-action disabled={busy}>
         {label}
@@ -219,6 +225,71 @@ function House({ own, set }: Part) {
         value={own.letter_keys}
         onChange={(letter_keys) => set({ letter_keys })}
       />
+    </fieldset>
+  )
+}
+
+/** What each task takes here, where it is not what the catalogue says. */
+function Tasks({ own, set, tasks }: Part & { tasks: readonly Schemas['TaskLine'][] }) {
+  const change = (id: string, more: Partial<Schemas['OwnTask']>) =>
+    set({ tasks: { ...own.tasks, [id]: { done_here: true, ...own.tasks[id], ...more } } })
+  return (
+    <fieldset className="card p-3">
+      <legend className="font-label text-ink-2 px-1 text-[13px] font-semibold uppercase">Tasks</legend>
+      <p className="text-ink-2 mb-1 text-[12.5px]">
+        Minutes and outlay of your own; an empty field is as the catalogue says. Opening the machine is counted beside.
+      </p>
+      <table className="w-full">
+        <thead>
+          <tr>
+            {['Task', 'Minutes', `Outlay, ${sign()}`, 'Done here'].map((h) => (
+              <th key={h} className="px-2 py-1">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {tasks.map((t) => {
+            const mine = own.tasks[t.id]
+            return (
+              <tr key={t.id} className="[&>td]:border-hair [&>td]:border-t [&>td]:px-2 [&>td]:py-1">
+                <td>
+                  {t.name} <span className="text-ink-2 text-[12.5px]">{t.consumables.join(', ')}</span>
+                </td>
+                <td className="w-28">
+                  <input
+                    aria-label={`Minutes, ${t.name}`}
+                    inputMode="decimal"
+                    className="num w-full"
+                    placeholder={String(t.seconds / 60)}
+                    defaultValue={shownOwn(mine?.seconds, 60)}
+                    onChange={(e) => change(t.id, { seconds: typedOwn(e.target.value, 60) })}
+                  />
+                </td>
+                <td className="w-28">
+                  <input
+                    aria-label={`Outlay, ${t.name}`}
+                    inputMode="decimal"
+                    className="num w-full"
+                    placeholder={String(t.consumables_minor / 100)}
+                    defaultValue={shownOwn(mine?.consumables_minor, 100)}
+                    onChange={(e) => change(t.id, { consumables_minor: typedOwn(e.target.value, 100) })}
+                  />
+                </td>
+                <td className="w-24">
+                  <input
+                    type="checkbox"
+                    aria-label={`Done here, ${t.name}`}
+                    checked={mine?.done_here ?? true}
+                    onChange={(e) => change(t.id, { done_here: e.target.checked })}
+                  />
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
     </fieldset>
   )
 }

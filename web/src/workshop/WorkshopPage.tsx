@@ -43,6 +43,11 @@ export function Settings() {
   const cache = useQueryClient()
   const { role } = useWho()
   const { data, error } = useQuery({ queryKey: ['workshop'], queryFn: () => answer(client.GET('/api/workshop')) })
+  const tasks = useQuery({
+    queryKey: ['workshop-tasks'],
+    queryFn: () => answer(client.GET('/api/workshop/tasks')),
+    staleTime: Infinity,
+  })
   const save = useMutation({
     mutationFn: (body: Workshop) => answer(client.PUT('/api/workshop', { body })),
     onSuccess: () => cache.invalidateQueries(),
@@ -62,6 +67,7 @@ export function Settings() {
         start={data}
         busy={save.isPending}
         label="Keep these settings"
+        tasks={tasks.data}
         onSave={(w) => save.mutate(w)}
       />
       <section className="card mt-4 p-3">
