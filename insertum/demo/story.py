@@ -26,6 +26,7 @@ from ..shop.services import (
     sightings,
     take_reading,
     tasks_beside,
+    wishes,
     workshop,
 )
 from . import laptop
@@ -57,6 +58,7 @@ def load() -> int:
         jobs.import_job(job)
         for step in entry["story"]:
             _tell(job.number, step, who)
+    wishes.look_at_wishes()
     return len(told)
 
 
@@ -78,6 +80,8 @@ def _tell(number: int, step: dict[str, Any], who: User) -> None:
             edit_job.write(number, path, value, who)
         case {"choose": stance}:
             plan_job.choose_plan(number, stance, None, who)
+        case {"agree": said_by, "how": how}:
+            plan_job.agree(number, said_by, how, step.get("about", ""), who)
         case {"tasks": ids}:
             tasks_beside.plan_tasks(number, ids, who)
         case {"gates": wanted}:

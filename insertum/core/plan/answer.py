@@ -1,6 +1,7 @@
 """The whole answer to a plan request: what the planner found, in words and figures."""
 
 from collections.abc import Sequence
+from fractions import Fraction
 
 from ..base import RULES_VERSION, money
 from ..bench.access import access_seconds
@@ -15,6 +16,7 @@ from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
 from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting
+from .visit import visit
 
 
 def plan(request: PlanRequest) -> Plan:
@@ -169,7 +171,13 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
                 plan=plan_point(stage, w.point),
                 certain_minor=certain.cost_minor,
                 certain_gain=certain.benefit,
-                visit_minutes=_visit(planner, w.questions),
+                visit=visit(
+                    _to_open(planner, w.questions),
+                    planner.terms.rate_minor_per_hour,
+                    planner.exact_points(w.gain),
+                    w.point.cost - chosen.cost,
+                    Fraction(str(planner.terms.threshold)),
+                ),
             )
         )
     return tuple(found)
@@ -184,7 +192,7 @@ def questions_of(planner: Planner, name: str, point: Point) -> list[ToSettle]:
     return [q.model_copy(update={"label": f"{p.name}: {q.label[0].lower()}{q.label[1:]}"}) for p, q in asked]
 
 
-def _visit(planner: Planner, questions: Sequence[str] | frozenset[str]) -> int:
+def _to_open(planner: Planner, questions: Sequence[str] | frozenset[str]) -> int:
     """Minutes of opening the machine once only to look, for questions that are under its cover; 0 where none is."""
     known, slots = planner.build.known, set()
     for q in questions:

@@ -179,7 +179,10 @@ class Planner:
 
     def points(self, worth: int) -> float:
         """Benefit in points of 100 from the exact worth."""
-        return float(Fraction(100 * worth, self.weight * self.scale)) if self.weight else 0.0
+        return float(self.exact_points(worth))
+
+    def exact_points(self, worth: int) -> Fraction:
+        return Fraction(100 * worth, self.weight * self.scale) if self.weight else Fraction(0)
 
     def slope(self, worth: int, minor: int) -> Fraction:
         """Points per major unit of money."""

@@ -8,6 +8,7 @@ from pydantic import WithJsonSchema, model_validator
 from ..base import Frozen
 from ..verdict import Verdict
 from .request import TaskOffer
+from .visit import Visit
 
 #: The two ends of what something may be, equal where it is known; told to the web as a list of two.
 Ends = Annotated[
@@ -143,7 +144,7 @@ class Waiting(Frozen):
     plan: PlanPoint
     certain_minor: int
     certain_gain: float
-    visit_minutes: int
+    visit: Visit | None
 
 
 class SchoolPrice(Frozen):

@@ -7973,6 +7973,24 @@ export interface components {
             stances: string[];
         };
         /**
+         * Visit
+         * @description Opening the machine once only to look.
+         *
+         *     ``minutes`` and ``cost_minor`` are of that alone. ``worth_minor`` is what the better plan is worth above its price
+         *     where the answer is the hoped one, at the job's own points for its money (None where those set no price on a point).
+         *     ``pays_from`` is the least share of good answers in per cent at which the visit pays; None where none does.
+         */
+        Visit: {
+            /** Minutes */
+            minutes: number;
+            /** Cost Minor */
+            cost_minor: number;
+            /** Worth Minor */
+            worth_minor: number | null;
+            /** Pays From */
+            pays_from: number | null;
+        };
+        /**
          * Waiting
          * @description A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
          *     plan of best value, and what stays certain if they do not turn out well.
@@ -7989,8 +8007,7 @@ export interface components {
             certain_minor: number;
             /** Certain Gain */
             certain_gain: number;
-            /** Visit Minutes */
-            visit_minutes: number;
+            visit: components["schemas"]["Visit"] | null;
         };
         /** Picked */
         Picked: {

@@ -116,7 +116,13 @@ export function MachineMap({ map: whole, height, selected, onSelect, preview, on
           textAnchor="end"
           className="fill-ink-2 text-[11.5px]"
         >
-          {face === 'under' ? 'underside up, hinges at the top' : 'keyboard off, seen from above'}
+          {face === 'under'
+            ? compact
+              ? 'underside up'
+              : 'underside up, hinges at the top'
+            : compact
+              ? 'keyboard off'
+              : 'keyboard off, seen from above'}
         </text>
       </svg>
     </div>

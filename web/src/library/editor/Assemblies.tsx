@@ -51,7 +51,7 @@ export function Assemblies({ draft, onChange }: { draft: Draft; onChange: (draft
             <div className="flex flex-wrap items-center gap-1.5">
               <span className="text-ink-2 w-20">{WHAT.find(([k]) => k === a['what'])?.[1]}</span>
               {field('name', 'Name', 'min-w-32 flex-1')}
-              {field('number', 'Number printed on it', 'num w-40')}
+              {field('number', 'Number on it', 'num w-40')}
               <Button
                 kind="quiet"
                 aria-label={`Remove ${text(a['name'])}`}

@@ -18,7 +18,9 @@ export function Noted({ step, small = false }: { step: string; small?: boolean }
   const [open, setOpen] = useState(false)
   return (
     <details className={small ? '' : 'mt-3'} open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className={`min-h-11 cursor-pointer py-2 ${small ? 'text-ink-2 text-[13px]' : 'font-medium'}`}>
+      <summary
+        className={`cursor-pointer ${small ? 'text-ink-2 min-h-7 py-1 text-[13px]' : 'min-h-11 py-2 font-medium'}`}
+      >
         {there.filter(Boolean).join(' · ') || (small ? 'note' : 'Note, number or photograph of this step')}
       </summary>
       {open && (

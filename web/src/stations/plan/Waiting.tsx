@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { money } from '../../words'
 import { signed } from './PlanTable'
+import { visitSays } from './visit'
 import { inOneLine } from './rows'
 
 /** Better plans that rest on questions: what to settle, how long it takes, and what it would give. */
@@ -26,8 +27,7 @@ export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] })
           </ul>
           <div className="text-ink-2 text-[12.5px]">
             If it does not turn out well, best value stays: {money(w.certain_minor)}, {signed(w.certain_gain)}.
-            {w.visit_minutes > 0 &&
-              ` A visit to look first opens the machine twice: about ${w.visit_minutes} min more.`}
+            {w.visit && ` ${visitSays(w.visit)}`}
           </div>
         </div>
       ))}
