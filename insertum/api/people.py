@@ -1,6 +1,6 @@
 """People, the first run, one's own password, and the history of the house."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from ninja import Query, Router, Status
@@ -9,7 +9,7 @@ from pydantic import Field
 
 from ..core.base import Frozen
 from ..demo import examples
-from ..shop.services import first_run, people
+from ..shop.services import first_run, people, take_back
 from ..shop.services import history as log
 from ..shop.services.workshop import Workshop
 from .roles import begin_session
@@ -99,3 +99,24 @@ def history(
 ):
     """What was changed here, by whom and when, newest first."""
     return log.history(text, page)
+
+
+@router.post("/history/jobs/{int:change}/undo", response={204: None, 400: Problem, 404: Problem})
+def take_back_in_job(request: HttpRequest, change: int):
+    """Put back what stood in a job before one change; what else was changed since stays."""
+    take_back.take_back("job", change, request.user)
+    return Status(204, None)
+
+
+@router.post("/history/library/{kind}/{int:change}/undo", response={204: None, 400: Problem, 404: Problem})
+def take_back_in_library(request: HttpRequest, kind: Literal["machine", "processor", "part"], change: int):
+    """Put back what stood in the library before one change; what else was changed since stays."""
+    take_back.take_back(kind, change, request.user)
+    return Status(204, None)
+
+
+@router.post("/history/settings/{int:change}/undo", response={204: None, 400: Problem, 404: Problem})
+def take_back_settings(request: HttpRequest, change: int):
+    """Put back what the settings said before one change; what else was changed since stays."""
+    take_back.take_back("settings", change, request.user)
+    return Status(204, None)

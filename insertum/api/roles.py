@@ -41,6 +41,8 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
         ("POST", r"parts/preview", "bench"),
         ("POST PUT", r"parts/.*", "library"),
         ("POST PUT", r"triage/.*", "library"),
+        ("POST", r"history/settings/.*", "owner"),
+        ("POST", r"history/library/.*", "library"),
     )
 )
 

@@ -120,13 +120,14 @@ WHO_MAY: dict[str, set[str]] = {
     "owner": {
         "PUT /api/workshop", "POST /api/workshop/examples", "POST /api/people", "PUT /api/people/{name}", "POST /api/people/{name}/password",
         "DELETE /api/people/{name}/sessions", "POST /api/jobs/{number}/removed", "DELETE /api/jobs/{number}/removed",
-        "POST /api/jobs/{number}/erased", "DELETE /api/triage/complaints/{slug}",
+        "POST /api/jobs/{number}/erased", "POST /api/history/settings/{change}/undo", "DELETE /api/triage/complaints/{slug}",
     },
     "library": {
         "PUT /api/machines/saved", "PUT /api/machines/edited", "POST /api/machines/import", "POST /api/machines/library/bring",
         "POST /api/machines/library/look", "POST /api/claims/{claim}", "POST /api/words/{slug}/taken", "PUT /api/processors/saved",
         "POST /api/processors/import", "POST /api/parts/import", "PUT /api/parts/saved", "POST /api/parts/new", "POST /api/parts/refresh",
         "PUT /api/triage/complaints", "POST /api/triage/import", "POST /api/parts/lists/look", "POST /api/parts/lists/take",
+        "POST /api/history/library/{kind}/{change}/undo",
     },
 }  # fmt: skip
 
@@ -146,8 +147,8 @@ def test_each_role_tried_against_each_call(db, method: str, path: str) -> None:
     least = next((role for role, calls in WHO_MAY.items() if call_is in calls), "bench")
     concrete = re.sub(
         r"\{(\w+)\}",
-        lambda m: {"station": "survey", "template": "memory"}.get(
-            m[1], "149" if m[1] in ("number", "claim", "id") else "x"
+        lambda m: {"station": "survey", "template": "memory", "kind": "part"}.get(
+            m[1], "149" if m[1] in ("number", "claim", "id", "change") else "x"
         ),
         path,
     )

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { day, inHouse, money, sign, writeAs } from './words'
+import { day, inHouse, moment, money, sign, writeAs } from './words'
 
 const house = (more: object) => writeAs({ decimal: '.', dates: 'iso', currency: 'EUR', ...more })
 afterEach(() => house({}))
@@ -29,4 +29,13 @@ describe('how the house writes', () => {
     expect(day('2026-11-30')).toBe('11/30/2026')
     expect(day('soon')).toBe('soon')
   })
+})
+
+it('writes a moment by the clock of this place, and its day', () => {
+  const at = new Date(2026, 10, 3, 9, 5).toISOString()
+  writeAs({ decimal: '.', dates: 'dmy', currency: 'EUR' })
+  expect([moment(at), day(at), day('2026-11-03')]).toEqual(['03.11.2026 09:05', '03.11.2026', '03.11.2026'])
+  writeAs({ decimal: '.', dates: 'iso', currency: 'EUR' })
+  expect(moment(new Date(2026, 10, 3, 0, 0).toISOString())).toBe('2026-11-03 00:00') // also where UTC is a day behind
+  expect([moment(null), moment(''), moment('soon'), day('soon')]).toEqual(['', '', 'soon', 'soon'])
 })

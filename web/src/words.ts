@@ -28,11 +28,25 @@ export function inHouse(text: string): string {
     : text.replace(/((?:[€£$]|\b[A-Z]{3}) \d+)\.(\d\d)(?!\d)/g, `$1${house.decimal}$2`)
 }
 
-/** A day as the house writes it: 2026-11-30, 30.11.2026 or 11/30/2026. */
+/** A day as the house writes it: 2026-11-30, 30.11.2026 or 11/30/2026. Of a moment, the day it was here. */
 export function day(iso: string): string {
-  const [y, m, d] = iso.slice(0, 10).split('-')
+  const [y, m, d] = (iso.length > 10 ? here(iso).slice(0, 10) : iso).split('-')
   if (!y || !m || !d) return iso
   return house.dates === 'dmy' ? `${d}.${m}.${y}` : house.dates === 'mdy' ? `${m}/${d}/${y}` : `${y}-${m}-${d}`
+}
+
+/** Day and time of a moment, by the clock of this place. */
+export function moment(iso: string | null | undefined): string {
+  if (!iso) return ''
+  return Number.isNaN(Date.parse(iso)) ? iso : `${day(iso)} ${here(iso).slice(11)}`
+}
+
+/** A moment, which is stored in UTC, as 2026-11-30T09:05 of this place. */
+function here(iso: string): string {
+  const at = new Date(iso)
+  if (Number.isNaN(at.getTime())) return iso
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`
 }
 
 export const minutes = (seconds: number) => `${Math.round(seconds / 60)} min`

@@ -18,6 +18,7 @@ from ...core.reading import Reading
 from ...core.record.shape import Stopped
 from .. import models
 from . import claims, step_times
+from .history import entered
 from .jobs import desk_for, look_over, row_of, store
 from .machines import machine_of
 
@@ -187,16 +188,30 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
     last = models.JobEdit.objects.filter(job=row, who=who, undone=False).first()
     if last is None:
         raise InputError("nothing to undo", f"job {number}")
+    return _taken_back(row, last, who), last.path
+
+
+@transaction.atomic
+def take_back(edit: int, who: AbstractBaseUser | None) -> Job:
+    """Take back one edit of any job, whoever made it. Raises :class:`InputError` where the place was changed since."""
+    found = models.JobEdit.objects.filter(pk=edit, undone=False).first()
+    if found is None:
+        raise InputError("it is taken back already", f"edit {edit}", "Reload the history.")
+    return _taken_back(row_of(found.job.number, lock=True), found, who)
+
+
+def _taken_back(row: models.Job, edit: models.JobEdit, who: AbstractBaseUser | None) -> Job:
     job = Job.model_validate(row.spec)
-    back = Edit(uid=uuid.uuid4().hex, path=last.path, op="set", base=last.after, value=last.before)
-    if last.before is None and last.op == "set":
+    back = Edit(uid=uuid.uuid4().hex, path=edit.path, op="set", base=edit.after, value=edit.before)
+    if edit.before is None and edit.op == "set":
         back = back.model_copy(update={"op": "remove"})
     undone, result = apply_edit(job, back)
     if result.outcome == "conflict":
-        raise InputError("somebody changed it since", last.path, "Change it by hand.")
-    last.undone = True
-    last.save(update_fields=["undone"])
+        raise InputError("somebody changed it since", edit.path, "Change it by hand.")
+    edit.undone = True
+    edit.save(update_fields=["undone"])
     look_over(undone, undone)
     undone = _told(job, undone, back, who)
     store(row, undone)
-    return undone, last.path
+    entered("job", str(row.number), f"taken back: {edit.path.strip('/')}", None, None, who)
+    return undone

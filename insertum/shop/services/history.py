@@ -10,6 +10,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
 
 from ...core.base import Frozen
+from ...core.changed import changed
 from .. import models
 
 #: Changes on a page.
@@ -17,8 +18,10 @@ PAGE = 50
 
 
 class HistoryLine(Frozen):
-    """One change. ``about`` is what kind of thing it was made to, ``key`` which one."""
+    """One change. ``about`` is what kind of thing it was made to, ``key`` which one; ``change`` is its number among those
+    of its kind, where it can be taken back."""
 
+    change: int | None = None
     at: str
     who: str
     about: str
@@ -99,9 +102,31 @@ def _changed(r: Any) -> HistoryLine:
     told = {"at": r.at.isoformat(timespec="seconds"), "who": r.who.get_username() if r.who else ""}
     if isinstance(r, models.JobEdit):
         says = r.path.strip("/").replace("/", ", ").replace("_", " ") + (", taken back since" if r.undone else "")
-        return HistoryLine(about="job", key=str(r.job.number), says=says, before=r.before, after=r.after, **told)
+        return HistoryLine(
+            about="job", key=str(r.job.number), says=says, before=r.before, after=r.after,
+            change=None if r.undone else r.pk, **told,
+        )  # fmt: skip
     if isinstance(r, models.Entry):
-        return HistoryLine(about=r.about, key=r.key, says=r.says, before=r.before, after=r.after, **told)
-    if isinstance(r, models.MachineEdit):
-        return HistoryLine(about="machine", key=r.machine, says=r.what, **told)
-    return HistoryLine(about="processor", key=r.processor, says=r.what, **told)
+        back = r.about in ("part", "settings") and isinstance(r.before, dict) and isinstance(r.after, dict)
+        before, after = changed(r.before, r.after) if back else (r.before, r.after)
+        return HistoryLine(
+            about=r.about, key=r.key, says=r.says, before=before, after=after, change=r.pk if back else None, **told
+        )
+    about, key = ("machine", r.machine) if isinstance(r, models.MachineEdit) else ("processor", r.processor)
+    then = after_of(r)
+    if not isinstance(r.before, dict) or not isinstance(then, dict):
+        return HistoryLine(about=about, key=key, says=r.what, **told)
+    before, after = changed(r.before, then)
+    return HistoryLine(about=about, key=key, says=r.what, before=before, after=after, change=r.pk, **told)
+
+
+def after_of(edit: models.MachineEdit | models.ProcessorEdit) -> Any:
+    """What an edit left: what stood before the next one, or what stands there now; None where it is gone."""
+    if isinstance(edit, models.MachineEdit):
+        later = models.MachineEdit.objects.filter(machine=edit.machine, pk__gt=edit.pk)
+        now = models.Machine.objects.filter(slug=edit.machine)
+    else:
+        later = models.ProcessorEdit.objects.filter(processor=edit.processor, pk__gt=edit.pk)
+        now = models.Processor.objects.filter(slug=edit.processor)
+    following = later.order_by("pk").values_list("before", flat=True).first()
+    return following if following is not None else now.values_list("spec", flat=True).first()

@@ -37,13 +37,13 @@ def processors() -> tuple[Processor, ...]:
     return _processors.get()
 
 
-def save_processor(data: Any, who: AbstractBaseUser | None, new: bool = False) -> Processor:
+def save_processor(data: Any, who: AbstractBaseUser | None, new: bool = False, what: str = "edited") -> Processor:
     """Keep a processor as the page has it. Raises :class:`InputError` and keeps nothing where it is not sound."""
     processor = shaped(Processor, data, "processor")
     with transaction.atomic():
         if new and models.Processor.objects.filter(slug=processor.id).exists():
             raise InputError(f"{processor.name} is in the library already", "processor, name", "Open it there.")
-        _store(processor, who, "added" if new else "edited")
+        _store(processor, who, "added" if new else what)
         _one_of_each_name()
     return processor
 

@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { MachineMap } from '../map/MachineMap'
 import { Advice } from '../stations/intake/Purchase'
 import { ErrorNote, Heading, Note, Tag } from '../ui/basics'
-import { minutes } from '../words'
+import { minutes, moment } from '../words'
 import { Claims } from './Claims'
 import { MakerWords } from './MakerWords'
 import { Reviews } from './Reviews'
@@ -93,7 +93,7 @@ export function MachinePage() {
               {!data.changes.length && <p className="text-ink-2">Nobody since it came with the product.</p>}
               {data.changes.map((c) => (
                 <div key={c.at + c.what}>
-                  <span className="num text-ink-2">{c.at.slice(0, 16).replace('T', ' ')}</span> {c.who}: {c.what}
+                  <span className="num text-ink-2">{moment(c.at)}</span> {c.who}: {c.what}
                 </div>
               ))}
             </section>

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { sign } from '../words'
+import { day, sign } from '../words'
 
 type View = Schemas['ShelfView']
 
@@ -116,7 +116,7 @@ function Lying({
       <div className="min-w-0 flex-1">
         <div className="truncate font-semibold">{part.name}</div>
         <div className="text-ink-2 truncate text-[12.5px]">
-          <span className="num">{part.number}</span> · {part.origin || 'origin not said'} · {part.at} {part.note}
+          <span className="num">{part.number}</span> · {part.origin || 'origin not said'} · {day(part.at)} {part.note}
         </div>
       </div>
       <label className="flex items-center gap-1 whitespace-nowrap">

@@ -5,6 +5,7 @@ import { answer, client, type JobView } from '../api/client'
 import { useAct, useEdit } from '../api/job'
 import { Button, ErrorNote } from '../ui/basics'
 import { useWho } from './who'
+import { moment } from '../words'
 
 /** An owner takes a job nobody wants off the board; it can be brought back under Workshop. */
 function TakeOff({ number }: { number: number }) {
@@ -48,7 +49,7 @@ export function Stop({ view }: { view: JobView }) {
           <span>
             <b>Stopped</b> at {stopped.station}: {stopped.why}
             <span className="block text-[12px] opacity-80">
-              {stopped.at?.slice(0, 16).replace('T', ' ')} {stopped.who}
+              {moment(stopped.at)} {stopped.who}
             </span>
             {view.job.prepare?.gates?.['battery']?.state === 'blocked' && (
               <span className="block">

@@ -1,8 +1,10 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
+import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { moment } from '../words'
 
 /** What was changed here, by whom and when, newest first. */
 export function History() {
@@ -30,7 +32,7 @@ export function History() {
       />
       <ol className="card">
         {data?.changes.map((c, i) => (
-          <Line key={`${page}-${i}`} change={c} />
+          <Line key={`${c.about}-${c.change ?? i}-${c.at}`} change={c} />
         ))}
         {data && !data.changes.length && <li className="p-3">Nothing of the kind was changed.</li>}
       </ol>
@@ -46,6 +48,22 @@ export function History() {
   )
 }
 
+const WHERE: Record<string, '/api/history/jobs/{change}/undo' | '/api/history/settings/{change}/undo'> = {
+  job: '/api/history/jobs/{change}/undo',
+  settings: '/api/history/settings/{change}/undo',
+}
+
+function takenBack(c: Schemas['HistoryLine']) {
+  const change = c.change ?? 0
+  const where = WHERE[c.about]
+  if (where) return answer(client.POST(where, { params: { path: { change } } }))
+  const kind = c.about as 'machine' | 'processor' | 'part'
+  return answer(client.POST('/api/history/library/{kind}/{change}/undo', { params: { path: { kind, change } } }))
+}
+
+const MAY: Record<string, readonly string[]> = { job: ['bench', 'library', 'owner'], settings: ['owner'] }
+const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
+
 const said = (value: unknown) =>
   value === null || value === undefined || value === ''
     ? 'nothing'
@@ -53,12 +71,23 @@ const said = (value: unknown) =>
       ? JSON.stringify(value).slice(0, 160)
       : String(value).slice(0, 160)
 
+/** From and to, place by place where a document changed. */
+function placesOf(before: unknown, after: unknown): [string, unknown, unknown][] {
+  if ((before ?? null) === null && (after ?? null) === null) return []
+  const plain = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v)
+  if (!plain(before) || !plain(after)) return [['', before, after]]
+  return [...new Set([...Object.keys(before), ...Object.keys(after)])].map((k) => [k, before[k], after[k]])
+}
+
 function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
-  const told = c.before !== null || c.after !== null
+  const { role } = useWho()
+  const cache = useQueryClient()
+  const back = useMutation({ mutationFn: () => takenBack(c), onSuccess: () => cache.invalidateQueries() })
+  const places = placesOf(c.before, c.after)
   return (
     <li data-row tabIndex={0} className="border-hair border-t px-3 py-1.5 first:border-t-0">
-      <div className="grid grid-cols-[150px_1fr_auto] gap-3">
-        <span className="num text-ink-2">{c.at.slice(0, 16).replace('T', ' ')}</span>
+      <div className="grid grid-cols-[150px_1fr_auto_80px] gap-3">
+        <span className="num text-ink-2">{moment(c.at)}</span>
         <span>
           {c.about === 'job' && c.key ? (
             <Link className="underline" to={`/jobs/${c.key}`}>
@@ -72,12 +101,21 @@ function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
           · {c.says}
         </span>
         <span className="text-ink-2">{c.who}</span>
+        {c.change && mayTakeBack(role, c.about) ? (
+          <Button kind="quiet" disabled={back.isPending} onClick={() => back.mutate()}>
+            take back
+          </Button>
+        ) : (
+          <span />
+        )}
       </div>
-      {told && (
-        <div className="text-ink-2 num ml-[162px] text-[12px] break-all">
-          {said(c.before)} → {said(c.after)}
+      <ErrorNote error={back.error} />
+      {places.map(([place, before, after]) => (
+        <div key={place} className="text-ink-2 num ml-[162px] text-[12px] break-all">
+          {place && `${place}: `}
+          {said(before)} → {said(after)}
         </div>
-      )}
+      ))}
     </li>
   )
 }

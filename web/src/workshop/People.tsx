@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading, Note } from '../ui/basics'
 import { Labelled } from '../ui/fields'
+import { moment } from '../words'
 
 type Role = Schemas['PersonView']['role']
 const ROLES: [Role, string][] = [
@@ -86,7 +87,7 @@ function Row({ person: p, act }: { person: Schemas['PersonView']; act: Act }) {
           ))}
         </select>
       </td>
-      <td className="num px-3 py-1.5">{p.last_seen ? p.last_seen.slice(0, 16).replace('T', ' ') : 'never'}</td>
+      <td className="num px-3 py-1.5">{p.last_seen ? moment(p.last_seen) : 'never'}</td>
       <td className="px-3 py-1.5 text-right whitespace-nowrap">
         <Button kind="quiet" onClick={() => void act(() => answer(client.POST('/api/people/{name}/password', path)))}>
           new password

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, upload, type Schemas } from '../../api/client'
 import { useJobNumber } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
+import { moment } from '../../words'
 
 type Photograph = Schemas['Taken']
 
@@ -22,7 +23,7 @@ export function Thumb({ photograph: p }: { photograph: Photograph }) {
     <a href={address} target="_blank" rel="noreferrer" className="border-hair block border">
       <img
         src={address}
-        alt={p.note || `Taken by ${p.who || 'nobody known'}, ${p.at.slice(0, 16).replace('T', ' ')}`}
+        alt={p.note || `Taken by ${p.who || 'nobody known'}, ${moment(p.at)}`}
         className="h-20 w-auto"
         loading="lazy"
       />

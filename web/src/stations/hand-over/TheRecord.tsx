@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import { day, money } from '../../words'
+import { day, moment, money } from '../../words'
 import { OUTCOMES } from '../prove/Prove'
 import { MeasuredTable } from '../prove/Measured'
 import { Thumb, usePhotographs } from '../bench/Photographs'
@@ -62,7 +62,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
                     <td className="py-1 pr-3">{e.says}</td>
                     <td className="num py-1 pr-3">{e.number}</td>
                     <td className="text-ink-2 py-1 text-right text-[12px] whitespace-nowrap">
-                      {e.at?.slice(0, 16).replace('T', ' ')} {e.who}
+                      {moment(e.at)} {e.who}
                     </td>
                   </tr>
                 ))}
@@ -182,7 +182,7 @@ function Signed({ at, who }: { at?: string; who?: string }) {
   if (!at && !who) return null
   return (
     <span className="text-ink-2 block text-[12px]">
-      {at?.slice(0, 16).replace('T', ' ')} {who}
+      {moment(at)} {who}
     </span>
   )
 }

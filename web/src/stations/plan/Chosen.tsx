@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useJob, useJobNumber } from '../../api/job'
 import { Button, ErrorNote, Note } from '../../ui/basics'
 import { Words } from '../../ui/fields'
-import { day, inHouse, money } from '../../words'
+import { day, inHouse, moment, money } from '../../words'
 import { inOneLine, stanceName } from './rows'
 
 /** The chosen plan as it was chosen, what has changed since line by line, and the owner's word on it. */
@@ -50,7 +50,7 @@ export function Chosen({ difference }: { difference: Schemas['SinceChosen'] | nu
       {last && (
         <p className={holds ? '' : 'text-held'}>
           {last.said_by} agreed to {money(last.cost_minor)}
-          {last.how && ` ${last.how}`} on {last.at.slice(0, 16).replace('T', ' ')}, taken down by {last.taken_by || '–'}
+          {last.how && ` ${last.how}`} on {moment(last.at)}, taken down by {last.taken_by || '–'}
           {holds ? '.' : '; the plan has been chosen anew since.'}
         </p>
       )}

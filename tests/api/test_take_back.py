@@ -1,0 +1,77 @@
+"""One change out of the history is taken back, what else was changed since stays, and all of it is in the history."""
+
+from typing import Any
+
+from django.test import Client
+
+from insertum.shop import models
+
+from .test_api import edit
+from .test_house import call
+
+
+def lines(client: Client, text: str) -> list[dict[str, Any]]:
+    found: list[dict[str, Any]] = client.get("/api/history", {"text": text}).json()["changes"]
+    return found
+
+
+def back(client: Client, line: dict[str, Any], where: str) -> int:
+    return call(client, "POST", f"/api/history/{where}/{line['change']}/undo").status_code
+
+
+def test_in_a_job(client) -> None:
+    edit(client, 157, "/bench/notes", "one", base="")
+    edit(client, 157, "/customer", "Sail loft", base="Sailmaker's loft")
+    first = next(c for c in lines(client, "157") if c["says"] == "bench, notes")
+    assert back(client, first, "jobs") == 204  # not the last of this person
+    job = client.get("/api/jobs/157").json()["job"]
+    assert (job["bench"]["notes"], job["customer"]) == ("", "Sail loft")
+    assert back(client, first, "jobs") == 400  # it is
+    says = [c["says"] for c in lines(client, "157")]
+    assert "taken back: bench/notes" in says and "bench, notes, taken back since" in says
+    edit(client, 157, "/bench/notes", "two", base="")
+    second = next(c for c in lines(client, "157") if c["says"] == "bench, notes")
+    edit(client, 157, "/bench/notes", "three", base="two")
+    assert back(client, second, "jobs") == 400  # somebody changed it since
+    assert client.get("/api/jobs/157").json()["job"]["bench"]["notes"] == "three"
+    assert back(client, {"change": 10**9}, "jobs") == 400
+
+
+def test_in_a_machine_what_others_changed_since_stays(client) -> None:
+    data = client.get("/api/machines/halden-tern-13/data").json()
+    for change in ({"depth_mm": 211.0}, {"width_mm": 307.0}):
+        base = client.get("/api/machines/halden-tern-13/data").json()
+        assert call(client, "PUT", "/api/machines/edited", {"machine": base | change, "base": base}).status_code == 200
+    depth = next(c for c in lines(client, "halden-tern-13") if "depth_mm" in (c["before"] or {}))
+    assert (depth["before"], depth["after"]) == ({"depth_mm": data["depth_mm"]}, {"depth_mm": 211.0})
+    assert back(client, depth, "library/machine") == 204
+    now = client.get("/api/machines/halden-tern-13/data").json()
+    assert now == data | {"width_mm": 307.0}
+    assert back(client, depth, "library/machine") == 400  # taken back already
+    assert (
+        call(client, "PUT", "/api/machines/edited", {"machine": now | {"depth_mm": 213.0}, "base": now}).status_code
+        == 200
+    )
+    assert back(client, depth, "library/machine") == 400  # changed again since
+    added = next(c for c in lines(client, "halden-tern-13") if c["before"] is None)
+    assert added["change"] is None  # nothing stood there before
+
+
+def test_in_parts_and_settings(client) -> None:
+    part = client.get("/api/parts/OM4S-08G24").json()
+    row = models.Part.objects.get(number="OM4S-08G24").spec
+    cells = part["cells"] | {"cl": "18"}
+    sent = {"cells": cells, "base": part["cells"]}
+    assert call(client, "PUT", "/api/parts/saved", sent).status_code == 200
+    line = next(c for c in lines(client, "OM4S-08G24") if c["about"] == "part" and c["change"])
+    assert line["after"] == {"cl": 18}
+    assert back(client, line, "library/part") == 204
+    assert models.Part.objects.get(number="OM4S-08G24").spec == row
+    own = client.get("/api/workshop").json()
+    for change in ({"quote_days": 30}, {"tax_percent": 7}):
+        own |= change
+        assert call(client, "PUT", "/api/workshop", own).status_code == 200
+    line = next(c for c in lines(client, "settings") if "quote_days" in (c["before"] or {}))
+    assert back(client, line, "settings") == 204
+    now = client.get("/api/workshop").json()
+    assert (now["quote_days"], now["tax_percent"]) == (14, 7)
