@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test lint deps wheel types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians document
+.PHONY: help demo test lint deps wheel types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -76,6 +76,9 @@ fuzz: deps ## 100,000 mutated readings, labels, images and files: a result or an
 
 technicians: deps ## eight technicians tick 2,000 steps each while the server is killed under them
 	@INSERTUM_TICKS=2000 .venv/bin/pytest -q tests/api/test_technicians.py
+
+kills: deps ## the server killed 200 times under edits, machines, lists and photographs
+	@INSERTUM_KILLS=200 .venv/bin/pytest -q -s tests/api/test_killed.py
 
 document: deps ## whatever the OpenAPI document allows, sixty times a call
 	@INSERTUM_DOCUMENT=60 .venv/bin/pytest -q -n 2 tests/api/test_document.py

@@ -76,11 +76,7 @@ def main() -> None:
     for count in (300, 1000, 5000):
         r = request(count)
         times[count] = min(frontier_and_stances(r)[0] for _ in range(5))
-        print(
-            f"{count} parts: {times[count] * 1000:.0f} ms",
-            len(r.machine.slots),
-            "slots",
-        )
+        print(f"{count} parts: {times[count] * 1000:.0f} ms", len(r.machine.slots), "slots")
     print(f"growth 300 to 5,000: {times[5000] / times[300] / (5000 / 300):.2f} of linear")
     if found.milp:
         sys.path.insert(0, str(HERE))

@@ -1,13 +1,17 @@
 """The application as it is served: a process of its own on demo data of its own."""
 
+import json
 import os
 import signal
 import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
+from http.cookiejar import CookieJar
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -69,3 +73,36 @@ class Server:
     def run(self, code: str) -> None:
         """A line in the application's own shell."""
         subprocess.run([sys.executable, ROOT / "manage.py", "shell", "-v0", "-c", code], env=self.env, check=True)
+
+
+class Browser:
+    """A browser's part: signs in and sends."""
+
+    def __init__(self, server: Server) -> None:
+        self.server = server
+        self.cookies = CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
+
+    def sign_in(self) -> None:
+        try:
+            self.call("/api/session")
+        except urllib.error.HTTPError as error:
+            assert error.code == 401  # it brings the token all the same
+        self.call("/api/session", {"name": "bench", "password": "saltmarsh"})
+
+    def call(self, path: str, body: Any = None, method: str = "") -> Any:
+        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
+        data = None if body is None else json.dumps(body).encode()
+        headers = {"Content-Type": "application/json", "X-CSRFToken": token}
+        with self.opener.open(self._request(path, data, headers, method), timeout=15) as answer:
+            return json.load(answer)
+
+    def upload(self, path: str, body: bytes, kind: str) -> Any:
+        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
+        headers = {"Content-Type": kind, "X-CSRFToken": token}
+        with self.opener.open(urllib.request.Request(self.server.base + path, body, headers), timeout=120) as answer:
+            return json.load(answer)
+
+    def _request(self, path: str, data: bytes | None, headers: dict[str, str], method: str) -> urllib.request.Request:
+        how = method or ("GET" if data is None else "POST")
+        return urllib.request.Request(self.server.base + path, data, headers, method=how)

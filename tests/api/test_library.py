@@ -15,6 +15,7 @@ from insertum.formats.parts import COLUMNS
 from insertum.shop import models
 from insertum.shop.services import parts, supplier, supplier_lists
 
+from ..bulk import many
 from .test_api import edit, send, spec, verdicts
 
 
@@ -116,14 +117,6 @@ def test_an_outcome_at_prove_becomes_a_claim_for_the_next_job(client) -> None:
 
 
 # -- parts: import with preview and progress, killed half-way --------------------------------------
-def many(count: int) -> bytes:
-    rows = [
-        f"memory,BULK-{n:05d},Pallas,Bulk module {n},16GB 2Rx8 PC4-3200AA-SE1-11,0,Quay Supply {20 + n % 9}.50 x4"
-        for n in range(count)
-    ]
-    return ("kind,number,maker,name,label,spreader_mm,offers\n" + "\n".join(rows) + "\n").encode()
-
-
 def steps(client: Client, data: bytes):
     file = SimpleUploadedFile("bulk.csv", data)
     return client.post("/api/parts/import/steps", {"file": file}).streaming_content

@@ -13,45 +13,22 @@ import uuid
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
-from http.cookiejar import CookieJar
 from pathlib import Path
 from threading import Event
-from typing import Any
 
 import pytest
 
-from tests.served import Server, free_port
+from tests.served import Browser, Server, free_port
 
 TECHNICIANS, TICKS, KILLS, JOB = 8, int(os.environ.get("INSERTUM_TICKS", "15")), 2, 150
 
 
-class Technician:
-    """A browser's part: signs in, sends, and sends again what was not acknowledged."""
+class Technician(Browser):
+    """Somebody who ticks, and sends again what was not acknowledged."""
 
     def __init__(self, server: Server) -> None:
-        self.server, self.statuses = server, list[int]()
-        self.cookies = CookieJar()
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
-
-    def sign_in(self) -> None:
-        try:
-            self.call("/api/session")
-        except urllib.error.HTTPError as error:
-            assert error.code == 401  # it brings the token all the same
-        self.call("/api/session", {"name": "bench", "password": "saltmarsh"})
-
-    def call(self, path: str, body: Any = None) -> Any:
-        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
-        data = None if body is None else json.dumps(body).encode()
-        headers = {"Content-Type": "application/json", "X-CSRFToken": token}
-        with self.opener.open(urllib.request.Request(self.server.base + path, data, headers), timeout=15) as answer:
-            return json.load(answer)
-
-    def upload(self, path: str, body: bytes, kind: str) -> Any:
-        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""
-        headers = {"Content-Type": kind, "X-CSRFToken": token}
-        with self.opener.open(urllib.request.Request(self.server.base + path, body, headers), timeout=120) as answer:
-            return json.load(answer)
+        super().__init__(server)
+        self.statuses = list[int]()
 
     def tick(self, step: str, times: int, over: Event) -> int:
         """Set and take back one step in turn, each resting on the one before. Returns what was acknowledged."""
