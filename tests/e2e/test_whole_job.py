@@ -3,6 +3,7 @@
 import json
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from .conftest import saved
@@ -33,8 +34,11 @@ def main_action(page: Page) -> None:
     page.keyboard.press("g")
 
 
-def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path) -> None:
+@pytest.mark.parametrize("width", [1280, 640])
+def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path, width: int) -> None:
+    """On a desk, and at 200 % zoom of it."""
     page, keys = desk, desk.keyboard
+    page.set_viewport_size({"width": width, "height": 400 if width == 640 else 800})
 
     # jobs: start a new one
     focus(page, "For whom")

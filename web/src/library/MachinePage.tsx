@@ -43,7 +43,7 @@ export function MachinePage() {
           <Link to={`/machines/edit?copy=${machine}&configuration=${configuration}`}>copy</Link> ·{' '}
           <a href={`/api/machines/${machine}/file`}>export</a>
         </Heading>
-        <div className="grid grid-cols-[1fr_320px] items-start gap-4">
+        <div className="grid grid-cols-[1fr_320px] items-start gap-4 max-[760px]:grid-cols-1">
           <MachineMap map={data.map} height={290} selected={slot?.id} onSelect={setSelected} />
           <div className="space-y-3">
             <Slots data={data} selected={slot?.id ?? ''} onSelect={setSelected} />
@@ -52,7 +52,7 @@ export function MachinePage() {
             )}
           </div>
         </div>
-        <div className="grid grid-cols-[1.400fr_1fr] items-start gap-4">
+        <div className="grid grid-cols-[1.400fr_1fr] items-start gap-4 max-[760px]:grid-cols-1">
           <div className="min-w-0 space-y-3">
             {slot && (
               <section className="card p-3">

@@ -112,8 +112,8 @@ function Lying({
   )
   const drive = part.erased !== 'no data'
   return (
-    <div data-row tabIndex={0} className="card mb-1.5 flex items-center gap-3 px-3 py-2">
-      <div className="min-w-0 flex-1">
+    <div data-row tabIndex={0} className="card mb-1.5 flex flex-wrap items-center gap-3 px-3 py-2">
+      <div className="min-w-40 flex-1">
         <div className="truncate font-semibold">{part.name}</div>
         <div className="text-ink-2 truncate text-[12.5px]">
           <span className="num">{part.number}</span> · {part.origin || 'origin not said'} · {day(part.at)} {part.note}

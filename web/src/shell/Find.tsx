@@ -50,8 +50,8 @@ export function Find() {
     }
   }
   return (
-    <div className="relative">
-      <div className="border-hair bg-card flex h-[30px] w-[300px] items-center rounded-sm border pr-1.5">
+    <div className="relative min-w-0">
+      <div className="border-hair bg-card flex h-[30px] w-[300px] max-w-full items-center rounded-sm border pr-1.5">
         <input
           ref={field}
           id="find"
@@ -83,7 +83,7 @@ export function Find() {
         <kbd className="border-hair bg-mat text-ink-2 num rounded-sm border px-1.5">/</kbd>
       </div>
       {open && long && (data || waits) && (
-        <div id="find-list" role="listbox" className="card absolute right-0 z-40 mt-1 w-[360px] p-2">
+        <div id="find-list" role="listbox" className="card absolute right-0 z-40 mt-1 w-[360px] max-w-[90vw] p-2">
           {waits && <p className="text-ink-2 px-2 py-1">Looking …</p>}
           {!waits &&
             found.map((f, i) => (

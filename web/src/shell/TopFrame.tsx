@@ -44,11 +44,11 @@ export function TopFrame() {
   }
   return (
     <div className="print-block flex h-screen flex-col">
-      <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4">
+      <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4 max-[700px]:gap-2.5 max-[700px]:px-2">
         <NavLink to="/jobs" className="flex items-center gap-2 text-[18px] font-semibold hover:no-underline">
           <Mark /> <span className="max-[900px]:sr-only">Insertum</span>
         </NavLink>
-        <nav className="flex gap-4 font-medium">
+        <nav className="flex gap-4 font-medium max-[700px]:gap-2.5">
           {PLACES.map(([to, name]) => (
             <NavLink
               key={to}
@@ -61,7 +61,7 @@ export function TopFrame() {
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-4">
+        <div className="ml-auto flex min-w-0 items-center gap-4 whitespace-nowrap max-[700px]:gap-2">
           <Saved />
           <Find />
           <NavLink to="/workshop" className="num" title="The workshop, people, your password">

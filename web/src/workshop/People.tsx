@@ -88,7 +88,7 @@ function Row({ person: p, act }: { person: Schemas['PersonView']; act: Act }) {
         </select>
       </td>
       <td className="num px-3 py-1.5">{p.last_seen ? moment(p.last_seen) : 'never'}</td>
-      <td className="px-3 py-1.5 text-right whitespace-nowrap">
+      <td className="px-3 py-1.5 text-right whitespace-nowrap max-[900px]:whitespace-normal">
         <Button kind="quiet" onClick={() => void act(() => answer(client.POST('/api/people/{name}/password', path)))}>
           new password
         </Button>

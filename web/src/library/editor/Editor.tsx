@@ -161,7 +161,7 @@ export function Editor() {
             </p>
           </div>
         )}
-        <div className="grid grid-cols-[1fr_1.250fr] items-start gap-4">
+        <div className="grid grid-cols-[1fr_1.250fr] items-start gap-4 max-[1100px]:grid-cols-1">
           <div className="space-y-3">
             <Shell draft={draft} onChange={change} markKinds={form.mark_kinds} />
             <section className="card p-3">
