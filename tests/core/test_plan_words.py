@@ -16,6 +16,7 @@ from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.result import Change, CopyPath, NeedState, PlanPoint, TaskOffer
 from insertum.core.prove.expect import expect
 from insertum.core.prove.typed import TypedScreen, typed_reading
+from insertum.core.record.record import expected
 
 from . import made
 from .test_plan_values import EIGHT, MEMORY, SIXTEEN, best, plan, request
@@ -61,6 +62,16 @@ def changed(**more: Any) -> Change:
             point(CHANGE, needs=(SPACE,)),
             point(CHANGE, needs=(SPACE.model_copy(update={"points": 0, "hoped": 0}),)),
             "Room goes from",
+        ),
+        (
+            point(CHANGE, needs=(SPACE,), years=3),
+            point(CHANGE, needs=(SPACE,)),
+            "In 3 years room is 400 to 612.3 GB and not 100.",
+        ),
+        (
+            point(CHANGE, needs=(SPACE.model_copy(update={"need": "drive_speed"}),), years=3),  # no rate is used up
+            point(CHANGE, needs=(SPACE,), years=3),
+            "Room goes from 100 to 400 to 612.3 GB.",
         ),
         (
             point(CHANGE, needs=(SPACE.model_copy(update={"need": "fault:fan", "label": "Loud fan"}),)),
@@ -237,3 +248,10 @@ def test_firmware_settings_are_put_back_where_there_is_a_switch(switch: bool) ->
     laid = made.machine({"battery": {"firmware_switch": switch}})
     found = expect(made.build(laid).with_part("memory-b", made.module("M"))).closing
     assert ("firmware settings that were changed are put back" in found) is switch
+
+
+def test_a_record_says_for_when_its_figures_are_reckoned() -> None:
+    rate = SPACE.model_copy(update={"need": "drive_speed", "label": "Speed"})
+    told = lambda years: [(f.label, f.says) for f in expected(point(CHANGE, needs=(SPACE, rate), years=years))]  # noqa: E731
+    assert told(0) == [("Room", "100 → 400 to 612.3 GB"), ("Speed", "100 → 400 to 612.3 GB")]
+    assert told(3) == [("Room in 3 years", "100 → 400 to 612.3 GB"), ("Speed", "100 → 400 to 612.3 GB")]

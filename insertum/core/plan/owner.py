@@ -21,9 +21,10 @@ def for_owner(plan: PlanPoint, currency: str) -> str:
     outside = [t.name for t in plan.tasks if t.outside]
     if outside:
         said.append(f"With the case shut: {_and(outside)}.")
-    better = [_change(n) for n in plan.needs if n.points > 0]
+    better = [_change(n, plan.years) for n in plan.needs if n.points > 0]
     if better:
-        said.append(f"{_and(better)}.")
+        told = _and(better)
+        said.append(f"{told[0].upper()}{told[1:]}.")
     said += plan.falls
     unsure = [n.label for n in plan.needs if n.hoped - n.points > 0.05]
     if unsure:
@@ -49,9 +50,12 @@ def for_owner(plan: PlanPoint, currency: str) -> str:
     return " ".join(said)
 
 
-def _change(n: NeedState) -> str:
+def _change(n: NeedState, years: int) -> str:
     if n.need.startswith("fault:"):
         return f"{n.label} is mended"
+    if years and n.grows:
+        name = n.label[0].lower() + n.label[1:]
+        return f"in {years} years {name} is {_ends(n.after)} {n.unit} and not {_ends(n.today)}"
     return f"{n.label} goes from {_ends(n.today)} to {_ends(n.after)} {n.unit}".strip()
 
 

@@ -111,6 +111,7 @@ def priced(
         needs=states,
         falls=falls,
         copy_path=copy_path(stage.build, build, stage.use, stage.market),
+        years=stage.use.years if grown else 0,
     )
     return made.model_copy(update={"for_owner": for_owner(made, stage.terms.currency)})
 
@@ -182,7 +183,8 @@ def need_states(
         hoped = 100 * n.weight_units * float(e.weighed(units).hoped[i]) / weight
         states.append(_state(n, before, after, met_before, met_after, points, hoped))
         if e.gains[i] < 0:
-            falls.append(f"{n.label} falls from {span(n, before)} to {span(n, after)}.")
+            then = f" in {stage.use.years} years" if grown and states[-1].grows else ""
+            falls.append(f"{n.label}{then} falls from {span(n, before)} to {span(n, after)}.")
     return tuple(states), tuple(falls)
 
 

@@ -52,6 +52,11 @@ class NeedState(Frozen):
     points: float
     hoped: float = 0.0
 
+    @property
+    def grows(self) -> bool:
+        """Does its figure fall by itself as the owner's use grows? Free space does; nothing else is used up."""
+        return self.need == "drive_space"
+
     @model_validator(mode="before")
     @classmethod
     def _ranges(cls, data: Any) -> Any:
@@ -63,7 +68,8 @@ class NeedState(Frozen):
 
 
 class PlanPoint(Frozen):
-    """One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit."""
+    """One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit. The figures of
+    its needs are those after so many ``years`` of growth, with it and without it; 0 is today."""
 
     changes: tuple[Change, ...]
     tasks: tuple[TaskOffer, ...] = ()
@@ -80,6 +86,7 @@ class PlanPoint(Frozen):
     falls: tuple[str, ...] = ()
     copy_path: "CopyPath | None" = None
     for_owner: str = ""
+    years: int = 0
 
 
 class CopyPath(Frozen):

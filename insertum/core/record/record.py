@@ -162,7 +162,9 @@ def expected(plan: PlanPoint | None) -> tuple[Foreseen, ...]:
     found = []
     for n in plan.needs if plan else ():
         if n.today != n.after:
-            found.append(Foreseen(label=n.label, says=f"{_ends(n.today)} → {_ends(n.after)} {n.unit}".strip()))
+            then = f" in {plan.years} years" if plan and plan.years and n.grows else ""
+            says = f"{_ends(n.today)} → {_ends(n.after)} {n.unit}".strip()
+            found.append(Foreseen(label=n.label + then, says=says))
     return tuple(found)
 
 

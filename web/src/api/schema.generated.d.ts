@@ -5151,7 +5151,8 @@ export interface components {
         };
         /**
          * PlanPoint
-         * @description One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit.
+         * @description One build with its whole sum. ``cost_minor`` = parts + accessories + consumables + labour − credit. The figures of
+         *     its needs are those after so many ``years`` of growth, with it and without it; 0 is today.
          */
         PlanPoint: {
             /** Changes */
@@ -5195,6 +5196,11 @@ export interface components {
              * @default
              */
             for_owner: string;
+            /**
+             * Years
+             * @default 0
+             */
+            years: number;
         };
         /**
          * PlanRequest

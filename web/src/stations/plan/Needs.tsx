@@ -12,18 +12,28 @@ export function Needs({
   needs,
   today = [],
   after = [],
+  years = 0,
   figures = false,
 }: {
   needs: readonly NeedView[]
   today?: readonly State[]
   after?: readonly State[]
+  /** How far ahead the plan's figures are reckoned. */
+  years?: number
   /** Whether the job may say its own figures here. */
   figures?: boolean
 }) {
   const asked = needs.filter((n) => n.need.weight)
   const rest = needs.filter((n) => !n.need.weight)
   const row = (n: NeedView) => (
-    <One key={idOf(n.need)} view={n} today={stateOf(n.need, today)} after={stateOf(n.need, after)} figures={figures} />
+    <One
+      key={idOf(n.need)}
+      view={n}
+      today={stateOf(n.need, today)}
+      after={stateOf(n.need, after)}
+      years={years}
+      figures={figures}
+    />
   )
   return (
     <div>
@@ -43,11 +53,16 @@ export function Needs({
 const idOf = (need: Schemas['Need']) => (need.slot ? `${need.kind}:${need.slot}` : need.kind)
 const stateOf = (need: Schemas['Need'], states: readonly State[]) => states.find((s) => s.need === idOf(need))
 
-function One({ view: n, today, after, figures }: { view: NeedView; today?: State; after?: State; figures: boolean }) {
+type OneProps = { view: NeedView; today?: State; after?: State; years: number; figures: boolean }
+
+function One({ view: n, today: now, after, years, figures }: OneProps) {
   const { view } = useJob()
   const edit = useEdit()
   const { need, label, unit } = n
   const fault = need.kind === 'fault'
+  // What is used grows: a plan for years says what is free then, with it and without it.
+  const then = years > 0 && need.kind === 'drive_space' && after
+  const today = then || now
   const path = `/intake/needs/${need.kind}`
   const was = (at(view?.job, path) ?? {}) as Partial<Schemas['NeedEdit']>
   const say = (said: Partial<Schemas['NeedEdit']>) =>
@@ -78,7 +93,7 @@ function One({ view: n, today, after, figures }: { view: NeedView; today?: State
               ? 'mended by this plan'
               : 'broken'
             : today
-              ? `today ${ends(today.today, unit)}${after && after.after[1] !== today.today[1] ? `, then ${ends(after.after, unit)}` : ''}`
+              ? `${then ? `in ${years} years` : 'today'} ${ends(today.today, unit)}${after && after.after[1] !== today.today[1] ? `, ${then ? 'with it' : 'then'} ${ends(after.after, unit)}` : ''}`
               : `comfort ${figure(need.comfort)} ${unit}`}
         </span>
         <span>{need.set_by}</span>

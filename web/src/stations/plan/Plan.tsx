@@ -91,7 +91,7 @@ export function Plan() {
         <div className="sticky top-0 space-y-3">
           <section className="card max-h-[62vh] overflow-y-auto p-3">
             <h2 className="mb-1">Needs</h2>
-            <Needs needs={data.needs} today={plan.today} after={row.plan.needs} />
+            <Needs needs={data.needs} today={plan.today} after={row.plan.needs} years={row.plan.years} />
           </section>
           <Terms slots={data.slots} approved={data.approved_makes} />
           <div className="flex items-center justify-between gap-2">
