@@ -41,7 +41,7 @@ export function BenchSheet() {
         </header>
         {data.locked && <p className="text-refused mt-2 font-semibold">{data.locked}</p>}
         <div className="mt-3 max-w-[340px] break-inside-avoid">
-          <ScrewTray steps={steps} done={{}} />
+          <ScrewTray steps={steps} />
         </div>
         {!steps.length && <p className="mt-3">This plan changes nothing in the machine.</p>}
         <ol className="mt-3">

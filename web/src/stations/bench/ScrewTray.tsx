@@ -11,9 +11,10 @@ export function ScrewTray({
   done,
 }: {
   steps: readonly Schemas['Step'][]
-  done: Readonly<Record<string, string>>
+  /** What is ticked; nothing of it on paper, where the fields are there to lay screws on. */
+  done?: Readonly<Record<string, string>>
 }) {
-  const found = groups(steps, done)
+  const found = groups(steps, done ?? {})
   if (!found.length) return null
   const columns = Math.min(3, found.length)
   const rows = Math.ceil(found.length / columns)
@@ -22,7 +23,12 @@ export function ScrewTray({
   const out = found.reduce((n, g) => n + (g.state === 'out' ? g.count : 0), 0)
   return (
     <figure className="card max-w-[420px] p-2" aria-label="Screw tray">
-      <svg viewBox={`0 0 ${W} ${H}`} className="block w-full" role="img" aria-label={found.map(says).join('. ')}>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="block w-full"
+        role="img"
+        aria-label={found.map((g) => says(g, !done)).join('. ')}
+      >
         <rect x={4} y={4} width={W - 8} height={H - 8} rx={8} className="fill-mat stroke-ink-2" />
         {found.map((g, i) => {
           const x = 8 + (i % columns) * w
@@ -60,7 +66,7 @@ export function ScrewTray({
         })}
       </svg>
       <figcaption className="text-ink-2 mt-1 text-[12.5px]">
-        {out ? `${out} in the tray` : 'The tray is empty'}
+        {!done ? 'Each screw on its field as it comes out.' : out ? `${out} in the tray` : 'The tray is empty'}
         {found.some((g) => g.missing) && <span className="text-refused"> · not all are back</span>}
       </figcaption>
     </figure>
@@ -68,5 +74,5 @@ export function ScrewTray({
 }
 
 const STATES = { ahead: 'still in', out: 'in the tray', back: 'back in', loose: 'loosened' }
-const says = (g: ScrewGroup) =>
-  `${g.name}: ${g.count}${g.captive ? ' captive' : ''}${g.length ? `, ${g.length} mm` : ''}, ${STATES[g.state]}`
+const says = (g: ScrewGroup, onPaper: boolean) =>
+  `${g.name}: ${g.count}${g.captive ? ' captive' : ''}${g.length ? `, ${g.length} mm` : ''}${onPaper ? '' : `, ${STATES[g.state]}`}`

@@ -41,7 +41,7 @@ export function Prove() {
           {report.says}
         </Note>
       )}
-      <div className="grid grid-cols-[1.700fr_1fr] gap-4">
+      <div className="grid grid-cols-[1.700fr_1fr] gap-4 max-[900px]:grid-cols-1">
         <table className="card w-full table-fixed self-start border-separate border-spacing-0">
           <thead>
             <tr>
