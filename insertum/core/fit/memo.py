@@ -88,7 +88,7 @@ class _Asked:
 class _Kind:
     """Parts of one kind in classes: alike in every field whose value any rule read so far."""
 
-    __slots__ = ("classes", "fields", "getter", "last", "turn")
+    __slots__ = ("classes", "fields", "getter", "known", "turn")
 
     def __init__(self) -> None:
         self.fields: dict[str, None] = {}
@@ -98,18 +98,19 @@ class _Kind:
     def _sort(self) -> None:
         self.getter = attrgetter(*self.fields) if self.fields else None
         self.classes: dict[Any, int] = {}
-        self.last: tuple[Fittable | None, int] = (None, 0)
+        #: By identity, with the part itself so that its identity stays its own.
+        self.known: dict[int, tuple[Fittable, int]] = {}
         self.turn += 1
 
     def of(self, part: Fittable) -> int:
-        """The part's class. A part comes slot after slot: the last one is remembered."""
-        last, found = self.last
-        if last is part:
-            return found
+        """The part's class. A part comes slot after slot: it is looked through once."""
+        known = self.known.get(id(part))
+        if known is not None:
+            return known[1]
         key = self.getter(part) if self.getter else None
         classes = self.classes
         found = classes.setdefault(key, len(classes))
-        self.last = (part, found)
+        self.known[id(part)] = (part, found)
         return found
 
     def note(self, steps: dict[Step, Any]) -> bool:

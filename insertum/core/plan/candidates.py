@@ -129,16 +129,15 @@ class Judges:
             (verdict, short, asks), kit, extra = plain.judged(slot, part)
             if verdict.rank > Verdict.MEASURE_FIRST.rank:
                 continue
-            accessories = tuple(by_number[a] for a in kit) if kit else ()
-            ways = [
-                (
-                    frozenset(asks) if verdict is Verdict.MEASURE_FIRST else frozenset(),
-                    short == _USUAL,
-                    accessories,
-                    extra,
-                )
-            ]
-            if verdict is Verdict.MEASURE_FIRST and not self.build.known.as_usual:
+            accessories = tuple([by_number[a] for a in kit]) if kit else ()
+            if verdict is not Verdict.MEASURE_FIRST:
+                for price, stock, shelf in offers:
+                    found.append(
+                        Candidate(part, accessories, price, price + extra, _NOTHING, stock, shelf, short == _USUAL)
+                    )
+                continue
+            ways = [(frozenset(asks), short == _USUAL, accessories, extra)]
+            if not self.build.known.as_usual:
                 (usual, _, left), kit, extra = self.bench(boot, True).judged(slot, part)
                 if usual.usable:
                     ways.append((frozenset((AS_USUAL,)), True, tuple(by_number[a] for a in kit), extra))
@@ -151,6 +150,7 @@ class Judges:
 
 
 _USUAL = "taken as usual"
+_NOTHING: frozenset[str] = frozenset()
 
 
 def undominated(
