@@ -6,10 +6,13 @@ from typing import Any
 import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError, connection
+from django.test import Client
 from pydantic import BaseModel
 
 from insertum.api import api
 from insertum.shop import models
+from insertum.shop.services import edit_job
 
 HALF = "a\ud800b"
 CARD = {"kind": "m2_drive", "number": "Z-1", "name": "Z", "capacity_gb": 500}
@@ -124,3 +127,48 @@ def test_two_of_a_thing_are_a_list_like_one_or_three(client, number) -> None:
     for path in ("/api/claims", "/api/people"):
         found = client.get(path)
         assert (found.status_code, len(found.json())) == (200, number), path
+
+
+def test_a_folder_that_may_not_be_written_to_is_said_in_words_and_looking_goes_on(client) -> None:
+    edit = {"uid": "u-1", "path": "/bench/notes", "op": "set", "base": "", "value": "n"}
+    was = client.get("/api/jobs/147").json()["job"]
+    with connection.cursor() as cursor:
+        cursor.execute("pragma query_only = on")
+        try:
+            status, problem = sent(client, "POST", "/api/jobs/147/edits", [edit])
+            looked = client.get("/api/jobs/147").json()["job"]
+        finally:
+            cursor.execute("pragma query_only = off")
+    assert (
+        status == 507 and "may not be written to" in problem["what"] and "what you typed waits here" in problem["mend"]
+    )
+    assert looked == was
+    assert sent(client, "POST", "/api/jobs/147/edits", [edit])[0] == 200  # the same edit, once it can be
+
+
+@pytest.mark.parametrize(
+    ("error", "status", "says"),
+    [
+        ("database or disk is full", 507, "the disk is full: nothing was kept"),
+        ("attempt to write a readonly database", 507, "the workshop's folder may not be written to"),
+        ("database is locked", 503, "the database is busy"),
+    ],
+)
+def test_each_way_a_database_says_no_has_its_words(client, monkeypatch, error, status, says) -> None:
+    def broken(*args: object) -> None:
+        raise OperationalError(error)
+
+    monkeypatch.setattr(edit_job, "edit_job", broken)
+    told, problem = sent(client, "POST", "/api/jobs/147/edits", [])
+    assert (told, problem["what"]) == (status, says) and problem["mend"]
+
+
+def test_a_name_that_is_tried_too_often_waits_and_is_told_until_when(db, settings) -> None:
+    settings.AXES_ENABLED = True
+    browser = Client()
+    for n in range(settings.AXES_FAILURE_LIMIT + 1):
+        status, problem = sent(browser, "POST", "/api/session", {"name": "bench", "password": f"wrong-{n}"})
+        assert status == (400 if n < settings.AXES_FAILURE_LIMIT - 1 else 429), (n, problem)
+    assert "wrong tries" in problem["what"] and "Come again at" in problem["mend"]
+    assert sent(Client(), "POST", "/api/session", {"name": "bench", "password": "saltmarsh"})[0] == 429
+    assert sent(Client(), "POST", "/api/session", {"name": "owner", "password": "saltmarsh"})[0] == 200

@@ -130,6 +130,11 @@ def test_words_and_numbers_of_a_step_reach_job_and_record(client) -> None:
     view = edit(client, 157, "/bench/said/off:cover/of", "board", base="part")
     assert view["view"]["job"]["survey"]["numbers"] == {"board": "BD-77 12"}
     assert edit(client, 157, "/bench/said/off:cover/of", "moon", base="board")["status"] == 400
+    # A number of another machine, from before the job was identified anew, is in nobody's way.
+    row = models.Job.objects.get(number=157)
+    row.spec["bench"]["said"]["on:cover"] = {"note": "", "number": "X", "of": "second-fan"}
+    row.save()
+    assert edit(client, 157, "/bench/said/off:cover/note", "three", base="two clips broken before")["status"] == 200
 
 
 def test_a_number_found_waits_for_review_and_comes_into_the_machines_library(client) -> None:

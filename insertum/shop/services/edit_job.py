@@ -101,6 +101,7 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
             ticks |= {s: tick_of(desk, s, job.bench.done[s], name) for s in new}
         return job.model_copy(update={"bench": job.bench.model_copy(update={"ticks": ticks})})
     if edit.path.startswith("/bench/said/"):
+        _check_thing(job, steps_of(edit.path)[2:3])
         return job.model_copy(update={"survey": job.survey.model_copy(update={"numbers": _numbers(before, job)})})
     battery = job.prepare.gates.get("battery")
     was = before.prepare.gates.get("battery")
@@ -113,17 +114,21 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
     return job
 
 
+def _check_thing(job: Job, step: Sequence[str]) -> None:
+    """Is what this step's number was found on on the machine? Others were, on the machine the job had then."""
+    on_machine = things(machine_of(job.identify.machine))
+    said = job.bench.said.get(step[0]) if step else None
+    if said is not None and said.of not in on_machine:
+        raise InputError(
+            f"nothing called {said.of!r} carries a number on this machine",
+            "bench / said",
+            f"It is one of {', '.join(on_machine)}.",
+        )
+
+
 def _numbers(before: Job, job: Job) -> dict[str, str]:
     """The job's numbers with those found at its steps: they identify, and assemblies are bought by them. One of a part
     stands with its step alone."""
-    on_machine = things(machine_of(job.identify.machine))
-    for s in job.bench.said.values():
-        if s.of not in on_machine:
-            raise InputError(
-                f"nothing called {s.of!r} carries a number on this machine",
-                "bench / said",
-                f"It is one of {', '.join(on_machine)}.",
-            )
     typed = {k: n for k, n in job.survey.numbers.items() if before.bench.found.get(k) != n}
     return typed | job.bench.found
 
