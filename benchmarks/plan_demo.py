@@ -16,6 +16,7 @@ from insertum.core.machine.shape import Machine  # noqa: E402
 from insertum.core.plan.answer import plan  # noqa: E402
 from insertum.core.plan.planner import Planner  # noqa: E402
 from insertum.formats.parts import read_csv  # noqa: E402
+from insertum.site.collector import calm  # noqa: E402
 
 DATA = HERE / "insertum/demo/data"
 INTAKE = {"complaints": ["slow", "full"], "use": "photo", "budget_minor": 30000, "used_gb": 150, "peak_memory_gb": 7}
@@ -32,6 +33,7 @@ def ms(work: Callable[[], object]) -> float:
 
 
 def main() -> None:
+    calm()  # as the server has it
     parts = read_csv((DATA / "parts.csv").read_text())
     triage = HERE / "insertum/shop/data/triage.json"
     complaints = Triage.model_validate_json(triage.read_text()).by_id()

@@ -20,6 +20,7 @@ from insertum.core.plan.need import Need  # noqa: E402
 from insertum.core.plan.planner import Planner  # noqa: E402
 from insertum.core.plan.request import PlanRequest, Terms, Use  # noqa: E402
 from insertum.formats.parts import read_csv  # noqa: E402
+from insertum.site.collector import calm  # noqa: E402
 
 DATA = HERE / "insertum/demo/data"
 NEEDS = (
@@ -69,6 +70,7 @@ def frontier_and_stances(r: PlanRequest) -> tuple[float, Planner]:
 
 
 def main() -> None:
+    calm()  # as the server has it
     ask = argparse.ArgumentParser()
     ask.add_argument("--milp", type=int, default=0, help="compare with an integer program at so many parts")
     found = ask.parse_args()

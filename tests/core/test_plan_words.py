@@ -57,7 +57,7 @@ def changed(**more: Any) -> Change:
         (point(CHANGE, tasks=(TASK,)), point(tasks=(TASK,)), "While it is open: Clean the fan."),
         (point(tasks=(TASK,)), point(CHANGE, tasks=(TASK,)), "We do this: Clean the fan."),
         (point(tasks=(OUTSIDE,)), point(tasks=(TASK,)), "With the case shut: Set it right."),
-        (point(CHANGE, needs=(SPACE,)), point(CHANGE), "Room goes from 100 to 400 to 612.3 GB."),
+        (point(CHANGE, needs=(SPACE,)), point(CHANGE), "Room goes from 100 to 400–612.3 GB."),
         (
             point(CHANGE, needs=(SPACE,)),
             point(CHANGE, needs=(SPACE.model_copy(update={"points": 0, "hoped": 0}),)),
@@ -66,12 +66,12 @@ def changed(**more: Any) -> Change:
         (
             point(CHANGE, needs=(SPACE,), years=3),
             point(CHANGE, needs=(SPACE,)),
-            "In 3 years room is 400 to 612.3 GB and not 100.",
+            "In 3 years room is 400–612.3 GB and not 100.",
         ),
         (
             point(CHANGE, needs=(SPACE.model_copy(update={"need": "drive_speed"}),), years=3),  # no rate is used up
             point(CHANGE, needs=(SPACE,), years=3),
-            "Room goes from 100 to 400 to 612.3 GB.",
+            "Room goes from 100 to 400–612.3 GB.",
         ),
         (
             point(CHANGE, needs=(SPACE.model_copy(update={"need": "fault:fan", "label": "Loud fan"}),)),
@@ -195,7 +195,7 @@ def test_work_and_needs_that_changed_since_are_told_too() -> None:
     assert difference(Planner(asked), then).lines == ("Bench work: € 7.00 then, € 8.50 now.",)
     (need,) = today.needs
     then = today.model_copy(update={"needs": (need.model_copy(update={"after": (16.0, 24.0)}),)})
-    assert difference(Planner(asked), then).lines == (f"{need.label}: 16 to 24 GB expected then, 24 GB now.",)
+    assert difference(Planner(asked), then).lines == (f"{need.label}: 16–24 GB expected then, 24 GB now.",)
 
 
 def test_a_slot_that_was_to_be_emptied_stays_part_of_the_plan() -> None:
@@ -253,5 +253,5 @@ def test_firmware_settings_are_put_back_where_there_is_a_switch(switch: bool) ->
 def test_a_record_says_for_when_its_figures_are_reckoned() -> None:
     rate = SPACE.model_copy(update={"need": "drive_speed", "label": "Speed"})
     told = lambda years: [(f.label, f.says) for f in expected(point(CHANGE, needs=(SPACE, rate), years=years))]  # noqa: E731
-    assert told(0) == [("Room", "100 → 400 to 612.3 GB"), ("Speed", "100 → 400 to 612.3 GB")]
-    assert told(3) == [("Room in 3 years", "100 → 400 to 612.3 GB"), ("Speed", "100 → 400 to 612.3 GB")]
+    assert told(0) == [("Room", "100 → 400–612.3 GB"), ("Speed", "100 → 400–612.3 GB")]
+    assert told(3) == [("Room in 3 years", "100 → 400–612.3 GB"), ("Speed", "100 → 400–612.3 GB")]

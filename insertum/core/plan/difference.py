@@ -1,9 +1,9 @@
 """A chosen plan against today: what has changed of its prices and verdicts since, line by line, and whether it would
 still be the plan of best value. The snapshot itself is never rewritten."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
-from ..base import Frozen, InputError, money
+from ..base import Frozen, InputError, ends, money
 from .answer import candidate_of
 from .beside import best, numbers
 from .planner import Planner
@@ -78,15 +78,11 @@ def _lines(planner: Planner, then: PlanPoint, now: PlanPoint) -> Iterator[str]:
     for n in now.needs:
         was = before.get(n.need)
         if was is not None and was.after != n.after:
-            yield f"{n.label}: {_ends(was.after)} {n.unit} expected then, {_ends(n.after)} {n.unit} now."
+            yield f"{n.label}: {ends(was.after)} {n.unit} expected then, {ends(n.after)} {n.unit} now."
 
 
 def _verdict(verdict: str, short: str) -> str:
     return f"{verdict.replace('_', ' ')} ({short})" if short else verdict.replace("_", " ")
-
-
-def _ends(ends: Sequence[float]) -> str:
-    return f"{ends[0]:g}" if ends[0] == ends[1] else f"{ends[0]:g} to {ends[1]:g}"
 
 
 def _instead(planner: Planner, chosen: PlanPoint) -> str:

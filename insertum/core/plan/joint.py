@@ -405,6 +405,7 @@ class Joint:
             yield choice(
                 stage, changes, space[0] + speed[0], space[1] + speed[1], step.waits,
                 {NeedKind.DRIVE_SPACE: self.known_gb + step.gb, NeedKind.DRIVE_SPEED: speed[2].physical[0]}, boot, late,
+                (step.opens, step.effort),
             )  # fmt: skip
 
     def _all_replaced(self, changes: tuple[Change, ...]) -> bool:
@@ -443,8 +444,7 @@ class Joint:
             return stage.effects((kind,), (after, step.unseen), lambda: stage.counting(step.changes))
         if self.most_gb is not None:
             before, after = before, min(after, max(self.most_gb, 0))
-        raw = Raw((({kind: before}, {kind: after}),), physical=(after,))
-        return stage.effects((kind,), after, lambda: raw)
+        return stage.effects((kind,), after, lambda: Raw((({kind: before}, {kind: after}),), physical=(after,)))
 
 
 _UNBOUND = 1_000_000

@@ -67,7 +67,10 @@ class Memory:
                     continue
                 key = (held[-1], min(step.gb, self.fastest))
                 own, grown, raw = self.stage.effects(MEMORY, key, lambda step=step: self.stage.counting(step.changes))
-                yield choice(self.stage, step.changes, own, grown, waits, {NeedKind.MEMORY_CAPACITY: raw.physical[0]})
+                yield choice(
+                    self.stage, step.changes, own, grown, waits, {NeedKind.MEMORY_CAPACITY: raw.physical[0]},
+                    spent=(step.opens, step.effort),
+                )  # fmt: skip
 
     def _filled(self) -> dict[Any, list[Step]]:
         """Ways to fill the sockets, one socket after the other."""

@@ -1,6 +1,6 @@
 """A plan in plain words for the owner, made from its figures and nothing else."""
 
-from ..base import money
+from ..base import ends, money
 from .result import NeedState, PlanPoint
 
 
@@ -55,13 +55,8 @@ def _change(n: NeedState, years: int) -> str:
         return f"{n.label} is mended"
     if years and n.grows:
         name = n.label[0].lower() + n.label[1:]
-        return f"in {years} years {name} is {_ends(n.after)} {n.unit} and not {_ends(n.today)}"
-    return f"{n.label} goes from {_ends(n.today)} to {_ends(n.after)} {n.unit}".strip()
-
-
-def _ends(ends: tuple[float, float]) -> str:
-    low, high = (f"{round(e, 1):g}" for e in ends)
-    return low if low == high else f"{low} to {high}"
+        return f"in {years} years {name} is {ends(n.after)} {n.unit} and not {ends(n.today)}"
+    return f"{n.label} goes from {ends(n.today)} to {ends(n.after)} {n.unit}".strip()
 
 
 def _and(words: list[str]) -> str:

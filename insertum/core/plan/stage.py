@@ -200,13 +200,17 @@ def in_stock(changes: Sequence[Change]) -> bool:
 
 def choice(
     stage: Stage, changes: tuple[Change, ...], own: tuple[Effect, ...], grown: tuple[Effect, ...], waits: frozenset[str],
-    physical: Mapping[NeedKind, Measure], boot: str | None = None, late: int = 0,
+    physical: Mapping[NeedKind, Measure], boot: str | None = None, late: int = 0, spent: tuple[int, int] | None = None,
 ) -> Choice:  # fmt: skip
-    """A choice with what it costs, and the faults it mends or leaves."""
-    opens = effort = 0
-    for slot, c in changes:
-        opens |= stage.opens(slot)
-        effort += stage.effort(slot, c)
+    """A choice with what it costs, and the faults it mends or leaves. ``spent`` is what it opens and costs, where a step
+    has summed that already."""
+    if spent is None:
+        opens = effort = 0
+        for slot, c in changes:
+            opens |= stage.opens(slot)
+            effort += stage.effort(slot, c)
+    else:
+        opens, effort = spent
     return Choice(
         changes, boot, opens, effort, tuple(stage.pick(s, c) for s, c in changes), late, own, grown, waits, physical
     )

@@ -65,7 +65,9 @@ def gates(
             id="backup",
             title="Backup confirmed",
             why="No work on a machine with data without a backup or the owner's written word.",
-            items=(f"The owner said: {intake.backup}.",),
+            items=(
+                "The owner has not been asked." if intake.backup == "unknown" else f"The owner said: {intake.backup}.",
+            ),
         )
     ]
     if intake.encryption != "off":

@@ -8,7 +8,7 @@ never said to be measured.
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
-from ..base import Frozen
+from ..base import Frozen, ends
 from ..plan.result import PlanPoint
 from .shape import MEASURED_LABELS, MEASURED_UNITS, MORE_IS_BETTER, Gone, Measurement, StepSaid, Stopped, Tick
 
@@ -163,14 +163,9 @@ def expected(plan: PlanPoint | None) -> tuple[Foreseen, ...]:
     for n in plan.needs if plan else ():
         if n.today != n.after:
             then = f" in {plan.years} years" if plan and plan.years and n.grows else ""
-            says = f"{_ends(n.today)} → {_ends(n.after)} {n.unit}".strip()
+            says = f"{ends(n.today)} → {ends(n.after)} {n.unit}".strip()
             found.append(Foreseen(label=n.label + then, says=says))
     return tuple(found)
-
-
-def _ends(ends: tuple[float, float]) -> str:
-    low, high = (f"{round(e, 1):g}" for e in ends)
-    return low if low == high else f"{low} to {high}"
 
 
 def compared(measured: Sequence[Measurement]) -> tuple[Compared, ...]:
