@@ -22,8 +22,10 @@ from ..core.tasks.catalogue import CATALOGUE
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
+from ..shop import models
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from ..shop.services.history import acting
+from ..shop.services.kept import Kept
 from .download import download
 from .shapes import Problem
 
@@ -48,8 +50,7 @@ class PartLine(Frozen):
     note: str
 
 
-@router.get("/parts", response=list[PartLine])
-def list_parts(request: HttpRequest):
+def _lines() -> str:
     lying = shelf.counts()
     lines = [
         {
@@ -65,7 +66,16 @@ def list_parts(request: HttpRequest):
         }
         for p in parts.catalogue()
     ]
-    return HttpResponse(json.dumps(lines, separators=(",", ":")), content_type="application/json")
+    return json.dumps(lines, separators=(",", ":"))
+
+
+#: The whole catalogue as it is sent; made anew when a part or the shelf changes.
+_listed = Kept((models.Part, models.ShelfPart), _lines)
+
+
+@router.get("/parts", response=list[PartLine])
+def list_parts(request: HttpRequest):
+    return HttpResponse(_listed.get(), content_type="application/json")
 
 
 # -- import -------------------------------------------------------------------------------------

@@ -1,5 +1,6 @@
 """What was changed here, by whom and when: every log of the house as one list, newest first, searched by words."""
 
+import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -13,8 +14,8 @@ from ...core.base import Frozen
 from ...core.changed import changed
 from .. import models
 
-#: Changes on a page.
-PAGE = 50
+#: Changes on a page, and signs of what stood and stands there.
+PAGE, MOST_SHOWN = 50, 300
 
 
 class HistoryLine(Frozen):
@@ -81,13 +82,15 @@ def history(text: str, page: int) -> HistoryPage:
     ]
     found.sort(key=lambda r: (r.at, type(r).__name__, r.pk), reverse=True)
     shown = islice(found, (page - 1) * PAGE, page * PAGE)
-    return HistoryPage(changes=tuple(_changed(r) for r in shown), page=page, more=len(found) > page * PAGE)
+    return HistoryPage(changes=tuple(_short(_changed(r)) for r in shown), page=page, more=len(found) > page * PAGE)
 
 
 def _of(table: type[Model], words: list[str], fields: tuple[str, ...], reach: int) -> QuerySet[Any]:
     rows = table._default_manager.select_related("who").order_by("-id")
     if table is models.JobEdit:
-        rows = rows.select_related("job", "who")
+        rows = rows.select_related("job", "who").defer("job__spec")
+    if table in (models.MachineEdit, models.ProcessorEdit):
+        rows = rows.defer("before")  # whole documents: read for those that are shown
     for word in words:
         asked = Q(who__username__icontains=word)
         for name in fields:
@@ -96,6 +99,24 @@ def _of(table: type[Model], words: list[str], fields: tuple[str, ...], reach: in
             asked |= Q(job__number=int(word))
         rows = rows.filter(asked)
     return rows[:reach]
+
+
+def _short(line: HistoryLine) -> HistoryLine:
+    """With the beginning of what is long: a reading, a plan."""
+    long = {}
+    for name in ("before", "after"):
+        value = getattr(line, name)
+        places = value if isinstance(value, dict) else {"": value}
+        cut = {p: _beginning(v) for p, v in places.items()}
+        long[name] = cut if isinstance(value, dict) else cut[""]
+    return line.model_copy(update=long)
+
+
+def _beginning(value: Any) -> Any:
+    if not isinstance(value, str | dict | list):
+        return value
+    told = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+    return value if len(told) <= MOST_SHOWN else f"{told[:MOST_SHOWN]} …"
 
 
 def _changed(r: Any) -> HistoryLine:
