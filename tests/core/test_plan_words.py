@@ -89,6 +89,7 @@ def changed(**more: Any) -> Change:
             point(changed(short="taken as usual")),  # nothing was there: nothing is kept
             "What comes out there is kept until then.",
         ),
+        (point(CHANGE, bench_seconds=3000), point(CHANGE, bench_seconds=2940), "bench work of about 50 minutes"),
         (point(CHANGE, consumables_minor=250), point(CHANGE), "consumables € 2.50"),
         (point(CHANGE, credit_minor=800), point(CHANGE), "less € 8.00 for what comes out"),
         (

@@ -67,7 +67,14 @@ def test_an_assembly_is_matched_by_the_number_found_exactly() -> None:
     assert offered(laid(FAN), "fan", parts, {"fan": "F-12"}).task is None
     assert offered(laid(FAN), "fan", parts, {"fan": "F-1 "}).task is None
     two = laid(FAN, FAN | {"id": "fan-2", "name": "Fan, right", "number": "F-2"})
-    assert {o.id for o in offers(two, parts) if BY_ID["fan"].name in o.name} == {"fan", "fan.fan-2"}
+    named = {o.id: o.name for o in offers(two, parts) if BY_ID["fan"].name in o.name}
+    assert named == {"fan": "Change the fan", "fan.fan-2": "Change the fan: fan, right"}
+
+
+def test_where_nothing_is_noted_a_task_is_reached_through_the_cover_and_through_nothing_else() -> None:
+    unnoted, noted = offered(laid(), "clean").task, offered(laid(FAN | {"reached_by": ["plug"]}), "clean").task
+    assert unnoted is not None and unnoted.reached_by == ("cover",)
+    assert noted is not None and noted.reached_by == ("plug",)
 
 
 def test_a_number_found_on_the_fan_is_that_of_the_only_one() -> None:
@@ -140,6 +147,8 @@ def test_what_a_task_adds_when_the_cover_is_open_anyway() -> None:
     best = next(s for s in plan(request).stances if s.stance == "best_value").plan
     assert [c.part for c in best.changes] == ["M"]
     assert Besides(request, best).adds(clean) == (100 + 1000, 720)
+    planned = best.model_copy(update={"tasks": (clean,)})
+    assert Besides(request, planned).adds(clean) == (100 + 1000, 720)  # what it adds to all the rest
     nothing = best.model_copy(update={"changes": ()})
     minor, seconds = Besides(request, nothing).adds(clean)
     opened = sum(o.seconds for o in machine.machine.obstacles if o.id in ("screws", "cover", "plug"))

@@ -19,6 +19,7 @@ from insertum.core.plan.visit import visit
         (12, 6000, "6", 6000, "0.1", 1200, 0, None),  # the better plan's price takes it all
         (12, 6000, "6", 6001, "0.1", 1200, -1, None),
         (12, 6000, "6", -1200, "0.1", 1200, 7200, 17),  # better and cheaper
+        (9, 5010, "0.6005", -600, "0.1", 752, 1201, 63),  # 7.515 and 12.005: half a cent upwards; 7.52/12.005
         (12, 6000, "6", 1200, "0", 1200, None, None),  # nothing says what a point is worth
         (12, 0, "6", 1200, "0.1", 0, 4800, 0),  # the owner's own evening
     ],
