@@ -9,7 +9,7 @@ from pydantic import Field
 
 from ..core.base import Frozen
 from ..demo import examples
-from ..shop.services import first_run, people, take_back
+from ..shop.services import first_run, people, sightings, take_back
 from ..shop.services import history as log
 from ..shop.services.workshop import Workshop
 from .roles import begin_session
@@ -119,4 +119,11 @@ def take_back_in_library(request: HttpRequest, kind: Literal["machine", "process
 def take_back_settings(request: HttpRequest, change: int):
     """Put back what the settings said before one change; what else was changed since stays."""
     take_back.take_back("settings", change, request.user)
+    return Status(204, None)
+
+
+@router.post("/history/sightings/{int:change}/undo", response={204: None, 400: Problem})
+def bring_sighting_back(request: HttpRequest, change: int):
+    """Record again an outcome that was taken back within the last thirty days."""
+    sightings.bring_back(change, request.user)
     return Status(204, None)

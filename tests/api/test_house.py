@@ -16,7 +16,7 @@ from insertum.api import api
 from insertum.api.roles import needed
 from insertum.demo import story
 from insertum.shop import models
-from insertum.shop.services import answers, backup_age, history, people, remove_job
+from insertum.shop.services import answers, backup_age, history, people, remove_job, shelf
 from insertum.shop.services.workshop import Workshop, save_workshop, workshop
 
 from .conftest import signed_in
@@ -261,6 +261,10 @@ def test_a_customers_data_are_gone_for_good_and_only_that_is_kept(
 ) -> None:
     photographed(client, 155)
     edit(client, 155, "/bench/notes", "Rope walk museum, door code 77", base="")
+    said = {"slot": "memory-a", "outcome": "did_not", "note": "Rope walk's desk is damp", "cause": "unknown"}
+    assert call(client, "POST", "/api/jobs/155/sightings", said).status_code == 200
+    lying = shelf.put_from_job(155, None)[0]
+    shelf.change(lying.id, "worn", "no data", "", "on the shelf", "Rope walk wants it back")
     (picture,) = kept_in.iterdir()
     number_of_sightings = models.Sighting.objects.count()
     with django_capture_on_commit_callbacks(execute=True):
@@ -272,7 +276,15 @@ def test_a_customers_data_are_gone_for_good_and_only_that_is_kept(
     )
     left = [
         json.dumps([{k: str(v) for k, v in row.items()} for row in table._base_manager.values()])
-        for table in (models.Job, models.JobEdit, models.Entry, models.ShelfPart, models.ClaimReview, models.Photograph)
+        for table in (
+            models.Job,
+            models.JobEdit,
+            models.Entry,
+            models.ShelfPart,
+            models.ClaimReview,
+            models.Photograph,
+            models.Sighting,
+        )
     ]
     assert not any("Rope walk" in text or "door code" in text for text in left)
     (line,) = client.get("/api/history?text=155 good").json()["changes"]

@@ -1,8 +1,10 @@
 """One change out of the history is taken back, what else was changed since stays, and all of it is in the history."""
 
+from datetime import timedelta
 from typing import Any
 
 from django.test import Client
+from django.utils import timezone
 
 from insertum.shop import models
 
@@ -75,3 +77,18 @@ def test_in_parts_and_settings(client) -> None:
     assert back(client, line, "settings") == 204
     now = client.get("/api/workshop").json()
     assert (now["quote_days"], now["tax_percent"]) == (14, 7)
+
+
+def test_an_outcome_taken_back_is_brought_back_for_thirty_days(client) -> None:
+    seen = models.Sighting.objects.first()
+    spec = seen.spec
+    assert call(client, "DELETE", f"/api/sightings/{seen.pk}").status_code == 200
+    line = next(c for c in lines(client, "taken back") if c["about"] == "sighting")
+    entry = models.Entry.objects.filter(pk=line["change"])
+    for days, status in ((30, 400), (29, 204)):
+        entry.update(at=timezone.now() - timedelta(days=days, minutes=1))
+        assert back(client, line, "sightings") == status, days
+    assert models.Sighting.objects.filter(spec=spec).count() == 1
+    assert back(client, line, "sightings") == 400  # it stands again
+    recorded = next(c for c in lines(client, "sighting") if c["about"] == "sighting" and c["after"])
+    assert recorded["change"] is None  # what was recorded is taken back where it is shown

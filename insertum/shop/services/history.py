@@ -4,11 +4,13 @@ import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from datetime import timedelta
 from itertools import islice
 from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
+from django.utils import timezone
 
 from ...core.base import Frozen
 from ...core.changed import changed
@@ -16,6 +18,8 @@ from .. import models
 
 #: Changes on a page, and signs of what stood and stands there.
 PAGE, MOST_SHOWN = 50, 300
+#: Days in which what was removed can be brought back.
+KEPT_DAYS = 30
 
 
 class HistoryLine(Frozen):
@@ -128,6 +132,8 @@ def _changed(r: Any) -> HistoryLine:
             change=None if r.undone else r.pk, **told,
         )  # fmt: skip
     if isinstance(r, models.Entry):
+        if can_be_brought_back(r):
+            return HistoryLine(about=r.about, key=r.key, says=r.says, before=r.before, change=r.pk, **told)
         back = r.about in ("part", "settings") and isinstance(r.before, dict) and isinstance(r.after, dict)
         before, after = changed(r.before, r.after) if back else (r.before, r.after)
         return HistoryLine(
@@ -139,6 +145,12 @@ def _changed(r: Any) -> HistoryLine:
         return HistoryLine(about=about, key=key, says=r.what, **told)
     before, after = changed(r.before, then)
     return HistoryLine(about=about, key=key, says=r.what, before=before, after=after, change=r.pk, **told)
+
+
+def can_be_brought_back(entry: models.Entry) -> bool:
+    """Is this the taking back of an outcome, not too long ago?"""
+    kept = timezone.now() - timedelta(days=KEPT_DAYS)
+    return entry.about == "sighting" and bool(entry.before) and entry.after is None and entry.at > kept
 
 
 def after_of(edit: models.MachineEdit | models.ProcessorEdit) -> Any:

@@ -1,19 +1,18 @@
 """Jobs taken off the board, brought back, and a customer's data removed for good."""
 
+from collections.abc import Iterable, Sequence
 from datetime import timedelta
 
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from ...core.base import Frozen, InputError
 from .. import models
-from .history import entered
+from .history import KEPT_DAYS, entered
 from .jobs import NoSuchJob
 from .photographs import folder
-
-#: So long a removed job can be brought back.
-DAYS = 30
 
 
 class RemovedJob(Frozen):
@@ -37,8 +36,8 @@ def remove(number: int, who: AbstractBaseUser | None) -> None:
     if not models.Job.objects.filter(number=number).update(removed=timezone.now()):
         raise NoSuchJob(number)
     entered("job", str(number), f"job {number} was taken off the board", None, None, who)
-    for old in models.Job.everything.filter(removed__lt=timezone.now() - timedelta(days=DAYS)):
-        _for_good(old, f"job {old.number} was removed for good after {DAYS} days", None)
+    for old in models.Job.everything.filter(removed__lt=timezone.now() - timedelta(days=KEPT_DAYS)):
+        _for_good(old, f"job {old.number} was removed for good after {KEPT_DAYS} days", None)
 
 
 @transaction.atomic
@@ -52,7 +51,7 @@ def bring_back(number: int, who: AbstractBaseUser | None) -> None:
 @transaction.atomic
 def erase(number: int, who: AbstractBaseUser | None) -> None:
     """Remove a job with all that was written and photographed for it, and keep only that it was done. What was seen of
-    parts in the machine stays: it names nobody. Raises :class:`NoSuchJob`."""
+    parts in the machine stays, without the words beside it. Raises :class:`NoSuchJob`."""
     row = models.Job.everything.filter(number=number).first()
     if row is None:
         raise NoSuchJob(number)
@@ -62,10 +61,31 @@ def erase(number: int, who: AbstractBaseUser | None) -> None:
 def _for_good(row: models.Job, says: str, who: AbstractBaseUser | None) -> None:
     number, files = row.number, [f"{uid}.jpg" for uid in row.photographs.values_list("uid", flat=True)]
     models.StepTime.objects.filter(job=number).update(job=0)  # the minutes stay, and are nobody's
-    models.ShelfPart.objects.filter(job=number).update(origin="", note="")
+    _without_words(number)
     models.ClaimReview.objects.filter(job=number).update(note="", job=None)
     models.Entry.objects.filter(about="job", key=str(number)).delete()
     row.delete()  # its edits, which hold what stood in it, and the rows of its photographs go with it
     entered("job", str(number), says, None, None, who)
     # The files go once it is sure that their rows have.
     transaction.on_commit(lambda: [(folder() / name).unlink(missing_ok=True) for name in files])
+
+
+def _without_words(number: int) -> None:
+    """What was seen of parts at a job, and where its old ones lie, without what somebody wrote beside it; in the history
+    too."""
+    for row in models.Sighting.objects.filter(spec__job=number):
+        row.spec["note"] = ""
+        row.save()
+    for part in models.ShelfPart.objects.filter(job=number):
+        _blanked(models.Entry.objects.filter(about="shelf", key=part.number, at__gte=part.at), ("note", "origin"))
+    seen = Q(before__job=number) | Q(after__job=number)
+    _blanked(models.Entry.objects.filter(seen, about="sighting"), ("note",))
+    models.ShelfPart.objects.filter(job=number).update(origin="", note="")
+
+
+def _blanked(entries: Iterable[models.Entry], names: Sequence[str]) -> None:
+    for entry in entries:
+        for told in (entry.before, entry.after):
+            if told:
+                told |= {n: "" for n in names if n in told}
+        entry.save()

@@ -11,7 +11,7 @@ from ...core.fit.measured import memory_gb, running_mts
 from ...core.machine.part import Fittable
 from ...core.sighting import Cause, Outcome, Sighting, proves
 from .. import models
-from .history import entered
+from .history import can_be_brought_back, entered
 from .jobs import desk_of
 from .machines import machine_of
 from .parts import part_of
@@ -134,3 +134,15 @@ def forget(ids: Sequence[int], who: AbstractBaseUser | None) -> int:
     for row in rows:
         entered("sighting", row.part, f"an outcome of {row.part} was taken back", row.spec, None, who)
     return rows.delete()[0]
+
+
+@transaction.atomic
+def bring_back(change: int, who: AbstractBaseUser | None) -> None:
+    """Record again what was taken back, for as long as that is kept. Raises :class:`InputError` where it stands again
+    already, or was taken back too long ago."""
+    entry = models.Entry.objects.filter(pk=change, about="sighting").first()
+    if entry is None or not can_be_brought_back(entry):
+        raise InputError("there is nothing to bring back", f"change {change}", "Record the outcome anew.")
+    if models.Sighting.objects.filter(spec=entry.before).exists():
+        raise InputError("it stands again already", f"change {change}", "Reload the history.")
+    record_sighting(Sighting.model_validate(entry.before), who)

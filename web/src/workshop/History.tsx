@@ -48,20 +48,22 @@ export function History() {
   )
 }
 
-const WHERE: Record<string, '/api/history/jobs/{change}/undo' | '/api/history/settings/{change}/undo'> = {
+const WHERE = {
   job: '/api/history/jobs/{change}/undo',
+  sighting: '/api/history/sightings/{change}/undo',
   settings: '/api/history/settings/{change}/undo',
-}
+} as const
 
 function takenBack(c: Schemas['HistoryLine']) {
   const change = c.change ?? 0
-  const where = WHERE[c.about]
+  const where = WHERE[c.about as keyof typeof WHERE]
   if (where) return answer(client.POST(where, { params: { path: { change } } }))
   const kind = c.about as 'machine' | 'processor' | 'part'
   return answer(client.POST('/api/history/library/{kind}/{change}/undo', { params: { path: { kind, change } } }))
 }
 
-const MAY: Record<string, readonly string[]> = { job: ['bench', 'library', 'owner'], settings: ['owner'] }
+const EVERYBODY = ['bench', 'library', 'owner']
+const MAY: Record<string, readonly string[]> = { job: EVERYBODY, sighting: EVERYBODY, settings: ['owner'] }
 const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
 
 const said = (value: unknown) =>
@@ -103,7 +105,7 @@ function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
         <span className="text-ink-2">{c.who}</span>
         {c.change && mayTakeBack(role, c.about) ? (
           <Button kind="quiet" disabled={back.isPending} onClick={() => back.mutate()}>
-            take back
+            {c.about === 'sighting' ? 'bring back' : 'take back'}
           </Button>
         ) : (
           <span />
