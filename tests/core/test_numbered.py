@@ -20,6 +20,9 @@ def test_a_machines_own_assemblies_stand_for_what_every_machine_has() -> None:
     own = things(FELL)
     assert "fan" not in own and own["fans"] == "fans" and own["panel"] == "panel"
     assert things(DROVER)["port-board"] == "port board, right"
+    # An assembly somebody called "board" does not stand for the board, whose number identifies.
+    odd = DROVER.model_copy(update={"assemblies": (DROVER.assemblies[0].model_copy(update={"id": "board"}),)})
+    assert things(odd)["board"] == "board"
 
 
 @pytest.mark.parametrize(

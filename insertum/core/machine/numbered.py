@@ -16,8 +16,9 @@ _MARKS = {"board": "board", "pack": "battery"}
 
 def things(machine: Machine | None) -> Mapping[str, str]:
     """What a number can be found on, as words that stand after "the"."""
-    own = {a.id: a.name[0].lower() + a.name[1:] for a in (machine.assemblies if machine else ())}
-    covered = {a.what for a in (machine.assemblies if machine else ())}
+    assemblies = machine.assemblies if machine else ()
+    own = {a.id: a.name[0].lower() + a.name[1:] for a in assemblies if a.id not in ("part", *_MARKS)}
+    covered = {a.what for a in assemblies}
     return {k: w for k, w in _EVERYWHERE.items() if k not in covered} | own
 
 
