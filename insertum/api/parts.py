@@ -22,10 +22,8 @@ from ..core.tasks.catalogue import CATALOGUE
 from ..core.verdict import Verdict
 from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
-from ..shop import models
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from ..shop.services.history import acting
-from ..shop.services.kept import Kept
 from .download import download
 from .shapes import Problem
 
@@ -70,7 +68,7 @@ def _lines() -> str:
 
 
 #: The whole catalogue as it is sent; made anew when a part or the shelf changes.
-_listed = Kept((models.Part, models.ShelfPart), _lines)
+_listed = shelf.while_nothing_changes(_lines)
 
 
 @router.get("/parts", response=list[PartLine])

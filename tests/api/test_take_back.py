@@ -1,8 +1,10 @@
 """One change out of the history is taken back, what else was changed since stays, and all of it is in the history."""
 
+import json
 from datetime import timedelta
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.utils import timezone
 
@@ -92,3 +94,16 @@ def test_an_outcome_taken_back_is_brought_back_for_thirty_days(client) -> None:
     assert back(client, line, "sightings") == 400  # it stands again
     recorded = next(c for c in lines(client, "sighting") if c["about"] == "sighting" and c["after"])
     assert recorded["change"] is None  # what was recorded is taken back where it is shown
+
+
+def test_a_list_says_from_and_to_of_what_it_changed_and_is_not_taken_back(client) -> None:
+    row = models.Part.objects.get(number="OM4S-08G24").spec
+    two = [row | {"cl": 99}, row | {"number": "NEW-1"}]
+    sent = SimpleUploadedFile("two.json", json.dumps(two).encode())
+    assert client.post("/api/parts/import", {"file": sent}).status_code == 200
+    line = next(c for c in lines(client, "1 parts added and 1 changed") if c["about"] == "part")
+    assert (line["before"], line["after"], line["change"]) == (
+        {"OM4S-08G24": {"cl": row["cl"]}},
+        {"NEW-1": "added", "OM4S-08G24": {"cl": 99}},
+        None,
+    )

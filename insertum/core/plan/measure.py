@@ -168,12 +168,27 @@ def touches(kind: NeedKind, slot: Slot) -> bool:
             return not isinstance(slot, MemorySlot)
 
 
-def measure(kinds: Sequence[NeedKind], today: Build, build: Build, use: Use) -> Raw:
-    """What a build measures for these kinds, which share one way of measuring, against today at the same possibility."""
+def settled(kinds: Sequence[NeedKind], today: Build, use: Use) -> Mapping[NeedKind, Measure] | None:
+    """What today measures where nothing that is unknown bears on it; None where something does."""
+    try:
+        found = possibilities((today,), figures_of(kinds, use, today))
+    except TooMany:
+        return None
+    return found[0].answer if len(found) == 1 and not found[0].chosen else None
+
+
+def measure(
+    kinds: Sequence[NeedKind], today: Build, build: Build, use: Use, before: Mapping[NeedKind, Measure] | None = None
+) -> Raw:
+    """What a build measures for these kinds, which share one way of measuring, against today at the same possibility.
+    ``before`` is what today is :func:`settled` at: then the build's own possibilities are all there are."""
     figures = figures_of(kinds, use, today)
     outcomes: list[Outcome[Any]]
     try:
-        outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
+        if before is not None:
+            outcomes = [Outcome((before, o.answer), o.chosen) for o in possibilities((build,), figures)]
+        else:
+            outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
     except TooMany:
         top: dict[NeedKind, Measure] = dict.fromkeys(kinds, _ANY_MWH)
         outcomes = [Outcome((top, dict.fromkeys(kinds, 0)), {("fitted", "it"): 0})]

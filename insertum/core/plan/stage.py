@@ -14,7 +14,7 @@ from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import Candidate, Judges, Market, undominated
 from .frontier import UNIT, Order, Pick, Tariff, effort_of, order_of_picks
-from .measure import Effect, Measure, Raw, effect, measure
+from .measure import Effect, Measure, Raw, effect, measure, settled
 from .need import CEILING_MET, Need, NeedKind
 from .request import Another, TaskOffer, Terms, Use
 
@@ -72,6 +72,7 @@ class Stage:
         self._exchange: dict[str, int] = {}
         self._judges: dict[tuple[str, ...], Judges] = {}
         self._effects: dict[Any, tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]] = {}
+        self._settled: dict[tuple[NeedKind, ...], Mapping[NeedKind, Measure] | None] = {}
 
     def weighing(self, needs: Sequence[Need]) -> "Stage":
         """The same stage with other weights of the same needs; what was made on it stays and is shared."""
@@ -156,9 +157,15 @@ class Stage:
         whole = (kinds[0], key)
         if whole not in self._effects:
             made = build()
-            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use)
+            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self._before(kinds))
             self._effects[whole] = (*self.weighed(kinds, raw), raw)
         return self._effects[whole]
+
+    def _before(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
+        key = tuple(kinds)
+        if key not in self._settled:
+            self._settled[key] = settled(kinds, self.counted, self.use)
+        return self._settled[key]
 
     def weighed(self, kinds: Sequence[NeedKind], raw: Raw) -> tuple[tuple[Effect, ...], tuple[Effect, ...]]:
         own = [n for n in self.needs if n.kind in kinds]

@@ -134,7 +134,11 @@ def _changed(r: Any) -> HistoryLine:
     if isinstance(r, models.Entry):
         if can_be_brought_back(r):
             return HistoryLine(about=r.about, key=r.key, says=r.says, before=r.before, change=r.pk, **told)
-        back = r.about in ("part", "settings") and isinstance(r.before, dict) and isinstance(r.after, dict)
+        back = (
+            (r.about == "settings" or (r.about == "part" and bool(r.key)))
+            and isinstance(r.before, dict)
+            and isinstance(r.after, dict)
+        )
         before, after = changed(r.before, r.after) if back else (r.before, r.after)
         return HistoryLine(
             about=r.about, key=r.key, says=r.says, before=before, after=after, change=r.pk if back else None, **told

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from ...core.base import Frozen, InputError
+from ...core.changed import changed as what_changed
 from ...core.find import Listed, listed
 from ...core.machine.part import AnyPart
 from ...formats.checked import MAX_BYTES
@@ -16,6 +17,8 @@ from .kept import Kept
 from .unreadable import readable
 
 WRITTEN_AT_ONCE = 500
+#: Of a list the history names so many parts of those that are new, and as many of those it changes.
+LOGGED = 100
 _catalogue = Kept(
     (models.Part,), lambda: list(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python))
 )
@@ -154,9 +157,18 @@ def kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
             how = "added" if added else "changed"
             logged("part", parts[0].number, f"part {parts[0].number} {how}", was, parts[0].model_dump(mode="json"))
         elif added or changed:
-            logged("part", "", f"{len(added)} parts added and {len(changed)} changed from a list")
+            says = f"{len(added)} parts added and {len(changed)} changed from a list"
+            logged("part", "", says, *_from_to(added[:LOGGED], changed[:LOGGED]))
         yield from _written(added, changed)
     yield Progress(says="done", done=len(parts), of=len(parts), report=report)
+
+
+def _from_to(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> tuple[dict[str, Any], dict[str, Any]]:
+    """What stood and what stands of each part that a list changes, by its number."""
+    was = dict(models.Part.objects.filter(number__in=[p.number for p in changed]).values_list("number", "spec"))
+    places = {p.number: what_changed(was[p.number], p.model_dump(mode="json")) for p in changed}
+    after = {p.number: "added" for p in added} | {n: then for n, (_, then) in places.items()}
+    return {n: before for n, (before, _) in places.items()}, after
 
 
 def _written(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> Generator[Progress, None, None]:

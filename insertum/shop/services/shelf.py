@@ -1,5 +1,8 @@
 """The shelf of parts taken out: origin, condition, and what became of the data on a drive."""
 
+from collections.abc import Callable
+from typing import TypeVar
+
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
@@ -8,8 +11,10 @@ from ...core.machine.part import BayDrive, M2Drive
 from .. import models
 from .history import entered, logged
 from .jobs import desk_of
+from .kept import Kept
 from .parts import part_of
 
+T = TypeVar("T")
 CONDITIONS = ("good", "worn", "untested", "faulty")
 ERASED = ("no data", "not yet", "erased", "returned to owner")
 STATES = ("on the shelf", "used", "returned", "scrapped")
@@ -119,3 +124,8 @@ def change(
 def _one_of(value: str, allowed: tuple[str, ...], where: str) -> None:
     if value not in allowed:
         raise InputError(f"{value!r} is none of them", where, f"Choose {', '.join(allowed)}.")
+
+
+def while_nothing_changes(make: Callable[[], T]) -> Kept[T]:
+    """Something made of the catalogue and the shelf, until either changes."""
+    return Kept((models.Part, models.ShelfPart), make)

@@ -16,7 +16,7 @@ from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models
 from .history import logged
-from .parts import Asked, offers_of, points
+from .parts import LOGGED, Asked, offers_of, points
 from .wishes import look_at_wishes
 
 TIMEOUT_S = 5.0
@@ -105,7 +105,10 @@ def refresh(url: str = "", timeout_s: float = TIMEOUT_S) -> Refreshed:
         models.Part.objects.bulk_update([r for r, _ in touched], ["spec", "price_minor", "updated"], batch_size=500)
         models.PricePoint.objects.bulk_create(points([p for _, p in touched], before))
         if touched:
-            logged("prices", feed.shop, f"{changed} prices of {feed.shop} came in: {dearer} dearer, {cheaper} cheaper")
+            says = f"{changed} prices of {feed.shop} came in: {dearer} dearer, {cheaper} cheaper"
+            first = [p.number for _, p in touched[:LOGGED]]
+            was_asked = {n: before[n][feed.shop][0] for n in first if feed.shop in before[n]}
+            logged("prices", feed.shop, says, was_asked, {n: asked[n].price_minor for n in first})
     look_at_wishes()
     return Refreshed(
         shop=feed.shop,

@@ -73,6 +73,9 @@ const said = (value: unknown) =>
       ? JSON.stringify(value).slice(0, 160)
       : String(value).slice(0, 160)
 
+/** So many places of one change are shown; the rest are counted. */
+const MOST = 12
+
 /** From and to, place by place where a document changed. */
 function placesOf(before: unknown, after: unknown): [string, unknown, unknown][] {
   if ((before ?? null) === null && (after ?? null) === null) return []
@@ -112,12 +115,13 @@ function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
         )}
       </div>
       <ErrorNote error={back.error} />
-      {places.map(([place, before, after]) => (
+      {places.slice(0, MOST).map(([place, before, after]) => (
         <div key={place} className="text-ink-2 num ml-[162px] text-[12px] break-all">
           {place && `${place}: `}
           {said(before)} → {said(after)}
         </div>
       ))}
+      {places.length > MOST && <div className="text-ink-2 ml-[162px] text-[12px]">and {places.length - MOST} more</div>}
     </li>
   )
 }
