@@ -7,7 +7,6 @@ import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError, connection
-from django.test import Client
 from pydantic import BaseModel
 
 from insertum.api import api
@@ -161,14 +160,3 @@ def test_each_way_a_database_says_no_has_its_words(client, monkeypatch, error, s
     monkeypatch.setattr(edit_job, "edit_job", broken)
     told, problem = sent(client, "POST", "/api/jobs/147/edits", [])
     assert (told, problem["what"]) == (status, says) and problem["mend"]
-
-
-def test_a_name_that_is_tried_too_often_waits_and_is_told_until_when(db, settings) -> None:
-    settings.AXES_ENABLED = True
-    browser = Client()
-    for n in range(settings.AXES_FAILURE_LIMIT + 1):
-        status, problem = sent(browser, "POST", "/api/session", {"name": "bench", "password": f"wrong-{n}"})
-        assert status == (400 if n < settings.AXES_FAILURE_LIMIT - 1 else 429), (n, problem)
-    assert "wrong tries" in problem["what"] and "Come again at" in problem["mend"]
-    assert sent(Client(), "POST", "/api/session", {"name": "bench", "password": "saltmarsh"})[0] == 429
-    assert sent(Client(), "POST", "/api/session", {"name": "owner", "password": "saltmarsh"})[0] == 200

@@ -22,7 +22,7 @@ from PIL import Image
 
 from tests.served import Browser, Server, free_port
 
-KILLS, ROWS, WIDTHS = int(os.environ.get("INSERTUM_KILLS", "2")), 40, (300.0, 301.0)
+KILLS, ROWS, WIDTHS = int(os.environ.get("INSERTUM_KILLS", "1")), 40, (300.0, 301.0)
 
 ROOT = Path(__file__).resolve().parents[2]
 RUN = """
@@ -138,7 +138,7 @@ def test_killed_again_and_again_under_everybody(tmp_path: Path) -> None:
                 time.sleep(chance.uniform(0.1, 1.0))
                 server.kill()
                 server.start()
-            time.sleep(1)
+            time.sleep(0.5)
             over.set()
             for d in done:
                 d.result(timeout=120)
