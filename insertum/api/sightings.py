@@ -30,7 +30,7 @@ def forget(request: HttpRequest, id: int):
     """Everybody takes back what they recorded themselves; what others did, an owner."""
     if people.role_of(request.user) != "owner" and sightings.is_anothers(id, request.user):
         raise NotAllowed("owner")
-    return sightings.forget([id], request.user)
+    return sightings.forget(id, request.user)
 
 
 class JobSighting(Frozen):

@@ -1,6 +1,7 @@
 """Bad input at every door: a 400 that says what and where, and nothing kept."""
 
 import json
+import re
 from typing import Any
 
 import pytest
@@ -160,3 +161,18 @@ def test_each_way_a_database_says_no_has_its_words(client, monkeypatch, error, s
     monkeypatch.setattr(edit_job, "edit_job", broken)
     told, problem = sent(client, "POST", "/api/jobs/147/edits", [])
     assert (told, problem["what"]) == (status, says) and problem["mend"]
+
+
+def test_no_number_in_an_address_is_too_large(client) -> None:
+    """Every call with a number in its address, asked for one no database holds: refused in words."""
+    paths = api.get_openapi_schema()["paths"]
+    asked = [
+        (m.upper(), re.sub(r"\{(number|id|claim|change)\}", str(10**30), p))
+        for p, methods in paths.items()
+        for m in methods
+    ]
+    asked = [(m, re.sub(r"\{kind\}", "part", p)) for m, p in asked if str(10**30) in p]
+    assert len(asked) > 40
+    for method, path in asked:
+        answer = client.generic(method, re.sub(r"\{\w+\}", "x", path), "{}", content_type="application/json")
+        assert answer.status_code < 500, (method, path, answer.content[:200])

@@ -25,6 +25,7 @@ from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.result import NeedState, Plan
 from insertum.core.plan.tally import tally
+from insertum.core.plan.visit import Visit
 from insertum.core.survey.bench import build_today
 from insertum.formats.parts import read_csv
 
@@ -247,6 +248,20 @@ def test_what_nobody_has_looked_into_is_not_empty() -> None:
     assert answer.today[0].today == (250.0, 16250.0)
     other = plan(closed.model_copy(update={"unknown": ()}))
     assert picked(other) == [("bay", "B")]
+
+
+def test_a_visit_to_look_first_is_weighed_where_something_has_to_be_opened() -> None:
+    """Out: set out 3 min, screws 4, cover 2, plug 1, trial 5: 15 min, at 50.00 an hour 12.50. The drive costs 20.00 and
+    20 min, 16.67. If the bay is empty 250 GB become 1250: met 0.4 + 0.5·200/450 to 0.9 + 0.1·750/1500, 32.78 points, at 0.5
+    for 1.00 worth 65.56 less 36.67: 28.89. 12.50 of 28.89 are 43.3 in 100."""
+    asked = request([made.bay_drive("B", 2000)], [SPACE], {"rate_minor_per_hour": 5000}, more={"unknown": ["bay"]},
+                    fitted={"drive-1": made.drive("OD", None, capacity_gb=250)})  # fmt: skip
+    (waits,) = plan(asked).waiting
+    assert waits.visit == Visit(minutes=15, cost_minor=1250, worth_minor=2889, pays_from=44)
+    # What is asked of the running system opens nothing.
+    unread = request([made.drive("D1", 1000)], [SPACE], {"threshold": 0.1}, use={"used_gb": None},
+                     fitted={"drive-1": made.drive("OD", None, capacity_gb=500)})  # fmt: skip
+    assert plan(unread).waiting[0].visit is None
 
 
 def test_nobody_knows_how_much_is_used() -> None:

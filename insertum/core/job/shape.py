@@ -53,7 +53,7 @@ class Surveyed(Frozen):
     unknown: tuple[str, ...] = ()
     fitted: dict[str, FittedPart | None] = {}
     measured: dict[str, Any] = {}
-    numbers: dict[str, str] = {}
+    numbers: dict[str, Annotated[str, Field(max_length=400)]] = {}
     notes: str = ""
     reading: Reading | None = None
     not_working: tuple[str, ...] = Field((), description="slots whose part was seen and does not work")

@@ -10,6 +10,8 @@ from .shape import Machine
 _EVERYWHERE = {
     "part": "part", "board": "board", "pack": "pack", "panel": "panel", "fan": "fan", "case": "case",
 }  # fmt: skip
+#: No number printed on a thing is longer: what is, was scanned off something else.
+LONGEST_NUMBER = 80
 #: Numbers that identify a configuration: they are marks of it.
 _MARKS = {"board": "board", "pack": "battery"}
 

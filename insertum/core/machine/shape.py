@@ -839,7 +839,7 @@ class Assembly(Frozen):
     id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
     what: AssemblyKind
     name: str = Field(min_length=1, max_length=80)
-    number: str = Field("", max_length=60)
+    number: str = Field("", max_length=80)
     comes_with: str = Field("", max_length=120, description="what comes only as one piece with it")
     reached_by: tuple[str, ...] = ()
     order: tuple[str, ...] = Field((), max_length=24)

@@ -10,7 +10,7 @@ from ...core.identify.match import folded
 from ...core.job.shape import Job
 from ...core.machine.attribute import Attribute, shown
 from ...core.machine.claim import Fact, Source
-from ...core.machine.numbered import identifies, library_says, things, with_number
+from ...core.machine.numbered import LONGEST_NUMBER, identifies, library_says, things, with_number
 from ...core.machine.shape import Machine
 from ...core.survey.attributes import words_at
 from ...core.survey.bench import with_claims
@@ -70,7 +70,8 @@ def numbers_found(job: Job, who: AbstractBaseUser | None) -> None:
         for called, number in job.survey.numbers.items():
             thing = "pack" if called == "battery" else called
             known = {folded(n) for n in library_says(machine, configuration, thing)}
-            if thing in things(machine) and folded(number) and folded(number) not in known:
+            fits = bool(folded(number)) and len(number.strip()) <= LONGEST_NUMBER
+            if fits and thing in things(machine) and folded(number) not in known:
                 found[_NUMBER + thing] = number.strip()
     here = models.ClaimReview.objects.filter(job=job.number, attribute__startswith=_NUMBER)
     for row in here.filter(state="open"):

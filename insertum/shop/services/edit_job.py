@@ -199,9 +199,11 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
 @transaction.atomic
 def take_back(edit: int, who: AbstractBaseUser | None) -> Job:
     """Take back one edit of any job, whoever made it. Raises :class:`InputError` where the place was changed since."""
-    found = models.JobEdit.objects.filter(pk=edit, undone=False).first()
+    found = models.JobEdit.objects.filter(pk=edit).first()
     if found is None:
-        raise InputError("it is taken back already", f"edit {edit}", "Reload the history.")
+        raise InputError("no such change", f"change {edit}", "Reload the history.")
+    if found.undone:
+        raise InputError("it is taken back already", f"change {edit}", "Reload the history.")
     return _taken_back(row_of(found.job.number, lock=True), found, who)
 
 

@@ -1,7 +1,5 @@
 """Sightings: what worked and what did not, kept for the next machine of the same configuration."""
 
-from collections.abc import Sequence
-
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
@@ -127,10 +125,10 @@ def is_anothers(pk: int, who: AbstractBaseUser | None) -> bool:
 
 
 @transaction.atomic
-def forget(ids: Sequence[int], who: AbstractBaseUser | None) -> int:
-    """Take back sightings that were recorded by mistake; what they said stays in the history. Returns how many there
-    were."""
-    rows = models.Sighting.objects.filter(pk__in=ids)
+def forget(pk: int, who: AbstractBaseUser | None) -> int:
+    """Take back a sighting that was recorded by mistake; what it said stays in the history. Returns how many there
+    were, 0 or 1."""
+    rows = models.Sighting.objects.filter(pk=pk)
     for row in rows:
         entered("sighting", row.part, f"an outcome of {row.part} was taken back", row.spec, None, who)
     return rows.delete()[0]

@@ -2,8 +2,7 @@ import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Button } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
-import { sign } from '../words'
-import { shownOwn, typedOwn } from './own'
+import { Tasks } from './Tasks'
 import { Area, Check, Pick, Whole } from '../ui/form'
 
 export type Workshop = Schemas['Workshop']
@@ -70,7 +69,7 @@ export function SettingsForm({
   )
 }
 
-type Part = { own: Workshop; set: Set }
+export type Part = { own: Workshop; set: Set }
 
 function Door({ own, set }: Part) {
   const [wrong, setWrong] = useState('')
@@ -225,71 +224,6 @@ function House({ own, set }: Part) {
         value={own.letter_keys}
         onChange={(letter_keys) => set({ letter_keys })}
       />
-    </fieldset>
-  )
-}
-
-/** What each task takes here, where it is not what the catalogue says. */
-function Tasks({ own, set, tasks }: Part & { tasks: readonly Schemas['TaskLine'][] }) {
-  const change = (id: string, more: Partial<Schemas['OwnTask']>) =>
-    set({ tasks: { ...own.tasks, [id]: { done_here: true, ...own.tasks[id], ...more } } })
-  return (
-    <fieldset className="card p-3">
-      <legend className="font-label text-ink-2 px-1 text-[13px] font-semibold uppercase">Tasks</legend>
-      <p className="text-ink-2 mb-1 text-[12.5px]">
-        Minutes and outlay of your own; an empty field is as the catalogue says. Opening the machine is counted beside.
-      </p>
-      <table className="w-full">
-        <thead>
-          <tr>
-            {['Task', 'Minutes', `Outlay, ${sign()}`, 'Done here'].map((h) => (
-              <th key={h} className="px-2 py-1">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {tasks.map((t) => {
-            const mine = own.tasks[t.id]
-            return (
-              <tr key={t.id} className="[&>td]:border-hair [&>td]:border-t [&>td]:px-2 [&>td]:py-1">
-                <td>
-                  {t.name} <span className="text-ink-2 text-[12.5px]">{t.consumables.join(', ')}</span>
-                </td>
-                <td className="w-28">
-                  <input
-                    aria-label={`Minutes, ${t.name}`}
-                    inputMode="decimal"
-                    className="num w-full"
-                    placeholder={String(t.seconds / 60)}
-                    defaultValue={shownOwn(mine?.seconds, 60)}
-                    onChange={(e) => change(t.id, { seconds: typedOwn(e.target.value, 60) })}
-                  />
-                </td>
-                <td className="w-28">
-                  <input
-                    aria-label={`Outlay, ${t.name}`}
-                    inputMode="decimal"
-                    className="num w-full"
-                    placeholder={String(t.consumables_minor / 100)}
-                    defaultValue={shownOwn(mine?.consumables_minor, 100)}
-                    onChange={(e) => change(t.id, { consumables_minor: typedOwn(e.target.value, 100) })}
-                  />
-                </td>
-                <td className="w-24">
-                  <input
-                    type="checkbox"
-                    aria-label={`Done here, ${t.name}`}
-                    checked={mine?.done_here ?? true}
-                    onChange={(e) => change(t.id, { done_here: e.target.checked })}
-                  />
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
     </fieldset>
   )
 }
