@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test lint deps wheel types core pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
+.PHONY: help demo test check check-python check-web deps alone wheel pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -16,6 +16,8 @@ test: ## everything CI runs, in the same order
 	@bin/test
 
 deps: .venv/.done web/node_modules/.done
+
+alone: var/core-alone/.done
 
 install: web ## a workshop of your own: environment and web build; then .venv/bin/insertum serve
 	@echo "Installed. Start your workshop with: .venv/bin/insertum serve"
@@ -30,6 +32,13 @@ wheel: web ## build dist/insertum-*.whl, which carries the web build
 	@test -x $(PY) || python3 -m venv .venv
 	@.venv/bin/pip install --quiet --disable-pip-version-check -r requirements.lock
 	@.venv/bin/pip install --quiet --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+# An interpreter with what the core and its tests need, and no Django.
+var/core-alone/.done: requirements.lock
+	@echo "== Python environment of the core alone"
+	@test -x var/core-alone/bin/python || python3 -m venv var/core-alone
+	@var/core-alone/bin/pip install --quiet --disable-pip-version-check $$(grep -E '^(pydantic|pytest|pytest-xdist|hypothesis|highspy|numpy)==' requirements.lock)
 	@touch $@
 
 web/node_modules/.done: web/package-lock.json web/package.json
@@ -51,13 +60,16 @@ client: deps ## generate the OpenAPI document and the TypeScript client from the
 schemas: deps ## generate docs/formats and docs/rules.md from the core
 	@$(PY) -m insertum.formats.schemas
 
-lint: deps ## ruff, eslint, prettier
-	@.venv/bin/ruff check . && .venv/bin/ruff format --check -q .
-	@cd web && npm run -s lint
+check: check-python check-web ## ruff, mypy, import rules; eslint, prettier, tsc
 
-types: deps ## mypy on the core, tsc on the web
+check-python: deps
+	@.venv/bin/ruff check .
+	@.venv/bin/ruff format --check -q .
 	@.venv/bin/mypy
-	@cd web && npx tsc --noEmit
+	@.venv/bin/lint-imports --no-cache >/tmp/insertum-imports.log || { cat /tmp/insertum-imports.log; exit 1; }
+
+check-web: deps
+	@cd web && npm run -s lint && npx tsc --noEmit
 
 shots: web ## take docs/screenshots anew from the demo data
 	@$(PY) bin/shots

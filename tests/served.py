@@ -13,6 +13,8 @@ from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
 
+from . import world
+
 ROOT = Path(__file__).resolve().parents[1]
 
 
@@ -32,14 +34,10 @@ class Server:
         self.env = os.environ | {
             "INSERTUM_VAR": str(var),
             "INSERTUM_DEMO": "1",
+            "DJANGO_SETTINGS_MODULE": "tests.settings",
             "INSERTUM_SECRET_KEY": "tests-" + "x" * 50,
         }
-        for command in ("migrate", "load_demo"):
-            subprocess.run([sys.executable, ROOT / "manage.py", command, "-v0"], env=self.env, check=True)
-        # The flows are of what is done, not of who may do it.
-        self.run(
-            "from insertum.shop.models import Person; Person.objects.filter(user__username='bench').update(role='owner')"
-        )
+        world.copy_to(var)
 
     def start(self) -> None:
         self.process = subprocess.Popen(

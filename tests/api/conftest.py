@@ -1,19 +1,20 @@
-"""The demo world in a test database, loaded once; each test's changes are rolled back."""
+"""The demo world in a test database, copied there once; each test's changes are rolled back."""
 
 import pytest
 from django.contrib.auth.models import User
+from django.db import connection
 from django.test import Client
 
 from insertum.demo import story
 from insertum.shop import models
+from tests import world
 
 
 @pytest.fixture(scope="session")
 def django_db_setup(django_db_setup, django_db_blocker):
     with django_db_blocker.unblock():
-        story.load()
-        # Most tests are of what is done, not of who may do it: ``bench`` owns the workshop in them.
-        models.Person.objects.filter(user__username=story.LOGIN).update(role="owner")
+        connection.ensure_connection()
+        world.copy_into(connection.connection)
 
 
 def owner(name: str) -> User:

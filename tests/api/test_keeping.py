@@ -17,6 +17,7 @@ from typing import Any
 
 import pytest
 
+from tests import world
 from tests.served import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -49,7 +50,8 @@ def filled(tmp_path_factory) -> Path:
     """The demo's world as a workshop's own, with a photograph."""
     var = tmp_path_factory.mktemp("filled")
     assert ran(var, "migrate").returncode == 0
-    django(var, "from insertum.demo import story; story.load()\n" + PHOTOGRAPH)
+    world.copy_to(var)
+    django(var, PHOTOGRAPH)
     return var
 
 
@@ -288,3 +290,22 @@ def test_the_documented_settings_behind_tls_are_clean(tmp_path: Path) -> None:
         env=plain | {k: v for k, v in env.items() if k != "INSERTUM_ADDRESS"}, cwd=ROOT, capture_output=True, text=True,
     )  # fmt: skip
     assert open_.returncode != 0  # what is documented is what makes it clean
+
+
+def test_the_demo_is_loaded_whole_or_not_at_all(tmp_path: Path) -> None:
+    """Half-way something fails, as when its process is killed: the next start begins from nothing."""
+    django(tmp_path, "from django.core.management import call_command; call_command('migrate', verbosity=0)")
+    empty = objects(tmp_path)
+    code = """
+from django.core.management import call_command
+from insertum.demo import story
+told, left = story._tell, iter(range(9))
+def tell(*step):
+    if next(left, None) is None: raise SystemExit(9)
+    told(*step)
+story._tell = tell
+call_command("load_demo")
+"""
+    with pytest.raises(subprocess.CalledProcessError) as ended:
+        django(tmp_path, code)
+    assert ended.value.returncode == 9 and objects(tmp_path) == empty

@@ -1,11 +1,13 @@
 """A label, whole or torn, never proves more than the part it is on."""
 
 import csv
+import json
 from itertools import combinations
 
 import pytest
 
-from insertum.core.fit.judge import judge
+from insertum.core.fit.judge import judge, kind_fits
+from insertum.core.fit.memo import Bench
 from insertum.core.machine.part import BayDrive, M2Drive
 from insertum.core.survey.bench import build_today
 from insertum.core.survey.recognise import recognise
@@ -15,7 +17,7 @@ from insertum.formats.parts import PART
 
 from .test_formats import BY_NUMBER, CONFIGURATIONS, DATA, PARTS
 
-BUILDS = [build_today(m.configured(c)) for m, c in CONFIGURATIONS]
+BENCHES = [Bench(build_today(m.configured(c)), ()) for m, c in CONFIGURATIONS]
 PRINTED = {r["number"]: r for r in csv.DictReader((DATA / "parts.csv").open())}
 
 
@@ -45,20 +47,17 @@ def torn(label: str):
 @pytest.mark.parametrize("label", sorted(LABELS))
 def test_what_a_label_offers_seats_only_where_its_part_does(label) -> None:
     whole = BY_NUMBER[LABELS[label]]
-    read = 0
-    for text in torn(label):
-        offered = recognise(text, []).offered
-        if offered is None:
-            continue
+    # Many ways to tear it leave the same to read.
+    read = {json.dumps(o, sort_keys=True): (text, o) for text in torn(label) if (o := recognise(text, []).offered)}
+    for text, offered in read.values():
         (part,) = rows_of(PART, [(1, offered)])
-        read += 1
         assert part.kind == whole.kind
-        for build in BUILDS:
-            for slot in build.machine.slots:
-                less = judge(build, slot.id, part).verdict
+        for bench in BENCHES:
+            for slot in (s for s in bench.build.machine.slots if kind_fits(s, part)):
+                (less, *_), *_ = bench.judged(slot, part)
                 if less in (Verdict.SEATS, Verdict.HELD_BACK):
-                    truth = judge(build, slot.id, whole).verdict
-                    assert truth is not None and truth.rank <= less.rank, (text, build.machine.id, slot.id)
+                    truth = judge(bench.build, slot.id, whole).verdict
+                    assert truth is not None and truth.rank <= less.rank, (text, bench.build.machine.id, slot.id)
     assert read
 
 

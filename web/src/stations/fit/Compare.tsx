@@ -60,7 +60,7 @@ export function Compare({ picked, data, onClear, onChoose }: Props) {
         <table className="w-full">
           <thead>
             <tr>
-              <th></th>
+              <th className="px-2 py-1">What</th>
               {found.names.map((n, i) => (
                 <th key={found.parts[i]} className="px-2 py-1">
                   {n}

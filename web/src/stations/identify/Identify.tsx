@@ -213,7 +213,7 @@ function Differences({ data, likely }: { data: Schemas['Identification']; likely
       <table className="w-full">
         <thead>
           <tr>
-            <th></th>
+            <th className="py-1 pr-2">What</th>
             {likely.map((c) => (
               <th key={`${c.machine}/${c.configuration}`} className="py-1 pr-2">
                 {c.title.replace(/^\S+ /, '')}
