@@ -52,12 +52,11 @@ def met(kind: str, floor: float, comfort: float, ceiling: float, x: Any) -> Frac
 # -- worlds -------------------------------------------------------------------------------------------
 @dataclass(frozen=True)
 class World:
-    """What is in each slot today, with nothing unknown, and what the figures of the machine are."""
+    """What is in each slot today, with nothing unknown, and what the machine does."""
 
     held: dict[str, Any]
-    link_mb_s: int = 3938
-    full_mwh: int | None = None
-    cap: int | None = None
+    full_mwh: int | None
+    profiles: bool = False
 
 
 def worlds(request: PlanRequest) -> list[World]:
@@ -69,7 +68,14 @@ def worlds(request: PlanRequest) -> list[World]:
         options.append([(slot, size) for size in sizes])
     pack = held.get("battery")
     fulls = [pack.full_mwh] if pack is None or pack.full_mwh is not None else [0, pack.design_mwh]
-    return [World(held | dict(found), full_mwh=full) for found in product(*options) for full in fulls]
+    told = request.machine.memory.applies_profiles.claims
+    profiles = [told[0].value] if told else [False, True]
+    return [
+        World(held | dict(found), full, applied)
+        for found in product(*options)
+        for full in fulls
+        for applied in profiles
+    ]
 
 
 DRIVES_ON_SALE = (
@@ -107,7 +113,7 @@ def figures(request: PlanRequest, world: World, changes: dict[str, Any], boot: s
         elif n.kind == "memory_capacity":
             found.append(sum(_gb(m) for m in modules))
         elif n.kind == "memory_throughput":
-            found.append(_throughput(request, now))
+            found.append(_throughput(request, now, world.profiles))
         elif n.kind == "drive_space":
             found.append(sum(_gb(now[s]) for s in ("drive-1", "bay") if now.get(s) is not None) - used)
         elif n.kind == "drive_speed":
@@ -134,10 +140,9 @@ def _rated(module: Any, profiles: bool) -> Fraction:
     return Fraction(400, 3) * round(Fraction(grade * 3, 400))
 
 
-def _throughput(request: PlanRequest, now: dict[str, Any]) -> int:
+def _throughput(request: PlanRequest, now: dict[str, Any], profiles: bool) -> int:
     """Total ÷ (interleaved ÷ two-channel rate + rest ÷ one), 8 bytes a transfer."""
     memory = request.machine.memory
-    profiles = memory.applies_profiles.claims[0].value
     held = [now.get("memory-a"), now.get("memory-b")]
     sizes = [_gb(m) if m is not None else 0 for m in held]
     there = [m for m in held if m is not None]

@@ -60,6 +60,29 @@ def best(answer: Plan):
     return next(s for s in answer.stances if s.stance == "best_value").plan
 
 
+@pytest.mark.parametrize(
+    ("applied", "steps"),
+    [
+        (False, ["", "GRADE-2400", "GRADE-3200"]),
+        (True, ["", "GRADE-2400"]),  # 3200 with its profile: for less money the same
+        (None, ["", "GRADE-2400", "GRADE-3200"]),  # surely no more than 2400
+    ],
+)
+def test_while_nobody_knows_whether_profiles_are_applied_a_modules_own_grade_counts(applied, steps) -> None:
+    """8 GB alone carry 2400 × 8 = 19,200 MB/s or 3200 × 8 = 25,600. Met at 19,200 between 10,000 and 20,000:
+    0.4 + 0.5 × log2 1.92 = 0.871; at 25,600 it is 1."""
+    need = Need(kind="memory_throughput", floor=10000, comfort=20000, ceiling=25600, weight=1)
+    parts = [
+        made.module("GRADE-2400", 4000, capacity_gb=8, ranks=1, grade_mts=2400, profile_mts=3200),
+        made.module("GRADE-3200", 5000, capacity_gb=8, ranks=1, grade_mts=3200),
+    ]
+    planner = Planner(request(parts, [need], fitted={"memory-a": None}, memory_applies_profiles=applied))
+    front = planner.front()
+    assert ["".join(name for _, name, _ in p.option.picks) for p in front] == steps
+    least = {False: 0.871, None: 0.871, True: 1.0}[applied]
+    assert [round(float(planner.exact_points(p.worth)) / 100, 3) for p in front] == [0, least, 1.0][: len(steps)]
+
+
 # -- measures -----------------------------------------------------------------------------------------
 @pytest.mark.parametrize(
     ("kind", "figure"),

@@ -42,6 +42,7 @@ class Leaf:
         "_asks",
         "_short",
         "best",
+        "boot_free",
         "kit_free",
         "may_stay_out",
         "mixed",
@@ -52,11 +53,13 @@ class Leaf:
         "worst",
     )
 
-    def __init__(self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]], kit_free: bool = True) -> None:
+    def __init__(
+        self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]], kit_free: bool = True, boot_free: bool = True
+    ) -> None:
         self.rule = rule
         self.outcomes = outcomes
-        #: Did it come about without a look at the accessories?
-        self.kit_free = kit_free
+        #: Did it come about without a look at the accessories, at where the system starts from?
+        self.kit_free, self.boot_free = kit_free, boot_free
         self._asks: tuple[Attribute, ...] | None = None
         self._short: str | None = None
         if len(outcomes) == 1:
@@ -180,7 +183,7 @@ class Asker:
         inquiry = self.inquiry
         inquiry.helps = rule.helps
         inquiry.reads = {}
-        inquiry.kit_read = False
+        inquiry.kit_read = inquiry.boot_read = False
         view = PartView(inquiry, part, trace=trace)
         build = BuildView(inquiry, self.build, self.slot, view, self.kit)
         inquiry.at = {name: partial(f, build) for name, f in rule.at.items()} if rule.at else _NO_FIGURES
@@ -197,7 +200,7 @@ class Asker:
             inquiry.kit_read = True  # what worked there may have worked with accessories
             if is_one_of(view.number, self.worked):
                 outcomes = settled_by_outcome(outcomes)
-        return Leaf(rule, outcomes, not inquiry.kit_read)
+        return Leaf(rule, outcomes, not inquiry.kit_read, not inquiry.boot_read)
 
     def read(self) -> tuple[str, ...]:
         """The places the rule asked last looked at."""

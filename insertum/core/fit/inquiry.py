@@ -35,7 +35,7 @@ class Outcome(NamedTuple, Generic[T]):
 class Inquiry:
     """Choices made so far, and those still to be made otherwise."""
 
-    __slots__ = ("at", "chosen", "helps", "kit_read", "reads", "script", "trail")
+    __slots__ = ("at", "boot_read", "chosen", "helps", "kit_read", "reads", "script", "trail")
 
     def __init__(self) -> None:
         self.chosen: dict[Key, Any] = {}
@@ -46,7 +46,7 @@ class Inquiry:
         #: Figures to look on both sides of, for a range that helps in no one direction.
         self.at: Mapping[str, Callable[[], tuple[int, ...]]] = {}
         self.reads: dict[tuple[str, str], None] = {}
-        self.kit_read = False
+        self.kit_read = self.boot_read = False
 
     def pick(self, key: Key, options: tuple[Any, ...]) -> Any:
         """One of several possibilities: the same for the same key as long as the run lasts."""

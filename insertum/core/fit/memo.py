@@ -73,16 +73,16 @@ def _keep(top: Any, steps: Sequence[tuple[Step, Any]], end: Any) -> Any:
 
 
 class _Asked:
-    """A rule for one kind of part in one slot, and the paths known so far: ``free`` ones on which it never looked at
-    the kit, and those by kit."""
+    """A rule for one kind of part in one slot, and the paths known so far: ``free`` ones on which it looked neither at
+    the kit nor at where the system starts from, and those by both."""
 
-    __slots__ = ("by_kit", "free", "rule", "speaks_of")
+    __slots__ = ("bound", "free", "rule", "speaks_of")
 
     def __init__(self, rule: Rule, build: Build) -> None:
         self.rule = rule
         self.speaks_of = rule.about(build) if rule.about else None
         self.free: Any = None
-        self.by_kit: dict[tuple[str, ...], Any] = {}
+        self.bound: dict[tuple[tuple[str, ...], str], Any] = {}
 
 
 class _Kind:
@@ -135,18 +135,30 @@ class _Panel:
 
 
 class Bench:
-    """One build, ready to judge any number of parts for its slots, with what they need from a shelf."""
+    """One build, ready to judge any number of parts for its slots, with what they need from a shelf.
 
-    def __init__(self, build: Build, shelf: Sequence[Accessory] = (), kinds: dict[type, _Kind] | None = None) -> None:
-        self.build, self.shelf = build, shelf
-        self._kinds: dict[type, _Kind] = {} if kinds is None else kinds
+    ``beside`` is the bench of a build that differs in where its system starts from alone: what was said there without a
+    look at that is not asked again. ``plain`` is the bench of the same build without the owner's word.
+    """
+
+    def __init__(
+        self, build: Build, shelf: Sequence[Accessory] = (), beside: "Bench | None" = None, plain: "Bench | None" = None
+    ) -> None:
+        assert beside is None or beside.build.known is build.known
+        self.build: Build = build
+        self.shelf = shelf
+        if build.known.as_usual and plain is None:
+            plain = Bench(build.taken_as_usual(False), beside=beside._plain if beside else None)
+        self._plain: Bench | None = plain
+        #: One sorting of the parts for all: what one bench knows of a rule was noted in it.
+        self._kinds: dict[type, _Kind] = beside._kinds if beside else plain._kinds if plain else {}
+        self._asked: dict[tuple[str, str], list[_Asked]] = beside._asked if beside else {}
         self._panels: dict[tuple[str, str], _Panel] = {}
         self._joined: dict[tuple[Leaf, ...], Joint] = {}
         self._kits: dict[tuple[AccessoryNeed, ...], tuple[Accessory, ...]] = {}
         self._serving: dict[AccessoryNeed, Accessory | None] = {}
         # Judged by their number: what outcomes speak of, and what the build has a kit for.
         self._seen = build.seen_parts | {p.number for s in build.accessories if (p := build.now(s)) is not None}
-        self._plain = Bench(build.taken_as_usual(False), (), self._kinds) if build.known.as_usual else None
 
     def judged(self, slot: Slot, part: Fittable) -> Judged:
         """Verdict, its few words and what to look at, with the kit that makes it best."""
@@ -174,8 +186,11 @@ class Bench:
         return found
 
     def _open(self, slot: Slot, part: Fittable) -> _Panel:
-        both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
-        panel = self._panels[(slot.id, part.kind)] = _Panel(slot, [_Asked(r, self.build) for r in both])
+        key = slot.id, part.kind
+        if key not in self._asked:
+            both = (r for whole in (False, True) for r in rules_for(type(slot), type(part), whole))
+            self._asked[key] = [_Asked(r, self.build) for r in both]
+        panel = self._panels[key] = _Panel(slot, self._asked[key])
         # A pair that could meet and that no rule judges is an error, never seats (rules.md section 1).
         assert panel.asked, f"no rule speaks of a {part.kind} in a {slot.kind} slot"
         return panel
@@ -266,8 +281,8 @@ class Bench:
                     here = here.leads.get(getattr(part, here.field))
                 if type(here) is _Node:
                     here = _followed(here, part, compared)
-                if here is None and asked.by_kit:
-                    here = _followed(asked.by_kit.get(numbers), part, compared)
+                if here is None and asked.bound:
+                    here = _followed(asked.bound.get((numbers, self.build.boot_slot)), part, compared)
                 if here is None:
                     here = self._ask(panel, asked, kind, part, kit, numbers, compared)
             turn += 1
@@ -290,10 +305,11 @@ class Bench:
         trace = Trace()
         leaf = asker.ask(asked.rule, part, trace)
         steps = list(trace.steps.items())
-        if leaf.kit_free:
+        if leaf.kit_free and leaf.boot_free:
             asked.free = _keep(asked.free, steps, leaf)
         else:
-            asked.by_kit[numbers] = _keep(asked.by_kit.get(numbers), steps, leaf)
+            key = numbers, self.build.boot_slot
+            asked.bound[key] = _keep(asked.bound.get(key), steps, leaf)
         if asked.speaks_of is None:
             kind.note(trace.steps)
             for step, answer in steps:

@@ -1,6 +1,6 @@
 """Memory rules (rules.md section 3)."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from typing import Any, NamedTuple
 
@@ -65,7 +65,12 @@ def channel_split(build: Any) -> ddr.Split | None:
     for slot, module in build.modules().items():
         channel = build.slot_at(slot).channel
         totals[channel] = totals.get(channel, 0) + module.capacity_gb
-    return ddr.split(sorted(totals.values(), reverse=True)[:2]) if totals else None
+    return spread(totals.values()) if totals else None
+
+
+def spread(totals: Iterable[int]) -> ddr.Split:
+    """What lies on each channel as two of them carry it."""
+    return ddr.split(sorted(totals, reverse=True)[:2])
 
 
 @rule(

@@ -273,6 +273,7 @@ class BuildView:
     @property
     def boots(self) -> str:
         """The slot the system starts from, '' for none."""
+        self._inquiry.boot_read = True
         return self._build.boot_slot
 
     def either(self, key: tuple[Any, ...], options: tuple[Any, ...]) -> Any:
@@ -297,6 +298,7 @@ class BuildView:
     @property
     def boots_here(self) -> bool:
         """Does the system start from the slot at hand?"""
+        self._inquiry.boot_read = True
         return self._slot is not None and self._build.boot_slot == self._slot.id
 
     @property

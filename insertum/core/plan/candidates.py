@@ -99,7 +99,6 @@ class Judges:
     def __init__(self, build: Build, slots: Sequence[Slot], market: Market) -> None:
         self.build, self.slots, self.market = build, slots, market
         self._benches: dict[tuple[str, bool], Bench] = {}
-        self._kinds: dict[Any, Any] = {}
         self._candidates: dict[tuple[str, str], list[Candidate]] = {}
 
     @cached_property
@@ -109,10 +108,11 @@ class Judges:
     def bench(self, boot: str, usual: bool) -> Bench:
         if (boot, usual) not in self._benches:
             build = replace(self.kindest, boot_slot=boot)
+            beside = self.bench("", usual) if boot else None
+            plain = self.bench(boot, False) if usual else None
             if usual:
                 build = build.taken_as_usual(True)
-            kinds = self._kinds.setdefault(usual, {})
-            self._benches[(boot, usual)] = Bench(build, self.market.accessories, kinds)
+            self._benches[(boot, usual)] = Bench(build, self.market.accessories, beside, plain)
         return self._benches[(boot, usual)]
 
     def candidates(self, slot: Slot, boot: str = "") -> list[Candidate]:

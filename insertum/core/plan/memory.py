@@ -1,25 +1,30 @@
 """Every way to fill the memory sockets that nothing makes useless (rules.md section 7)."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 from itertools import product
 from typing import Any
 
 from ..fit.engine import USABLE, Asker, place_of
 from ..fit.judge import verdict_of
+from ..fit.memory import spread
 from ..fit.rulebook import rules_for
+from ..fit.views import possible
 from ..machine.part import Fittable, MemoryModule
 from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated
-from .measure import MEMORY
+from .measure import MEMORY, Effect, Measure, Raw
 from .need import NeedKind
 from .stage import Change, Choice, Stage, Step, choice, in_stock, same, stairs
 
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6
-_START: tuple[int, frozenset[str], tuple[Any, ...], bool, tuple[int, ...]] = (0, frozenset(), (), False, ())
+_NONE: frozenset[str] = frozenset()
+#: What is opened, what it waits for, parts of which there are few, whether anything is bought, the slowest grade where
+#: profiles may not be applied, and what lies where.
+_START: tuple[int, frozenset[str], tuple[Any, ...], bool, int, tuple[int, ...]] = (0, _NONE, (), False, _FAST, ())
 
 
 class Memory:
@@ -29,8 +34,12 @@ class Memory:
         self.stage, self.slots = stage, tuple(slots)
         self.judges = stage.judges(slots)
         self._totals: dict[Any, frozenset[str] | None] = {}
+        self._known: dict[Any, tuple[int, int]] = {}
         known = stage.build.known
-        self.profiles = known.value("memory", "applies_profiles") is not False
+        applies = known.value("memory", "applies_profiles")
+        self.profiles = applies is not False
+        #: Nobody knows whether profiles are applied: a module's own grade then counts beside its profile.
+        self.either = applies is None
         caps = [c.most for n in range(1, len(slots) + 1) for c in known.caps("memory", f"speed_by_modules.{n}")]
         #: Beyond the fastest rate of any population a faster grade does nothing.
         self.fastest = max(caps, default=0)
@@ -38,6 +47,11 @@ class Memory:
     def rate(self, c: Candidate) -> int:
         assert isinstance(c.part, MemoryModule)
         return min(rated(c.part, self.profiles), self.fastest)
+
+    def _least(self, c: Candidate) -> int:
+        """The rate it brings where profiles may turn out not to be applied; the same for all where that is known."""
+        assert isinstance(c.part, MemoryModule)
+        return min(c.part.grade_mts, self.fastest) if self.either else _FAST
 
     @cached_property
     def offered(self) -> dict[str, list[Candidate]]:
@@ -65,23 +79,61 @@ class Memory:
                 waits = self._waits(step.changes)
                 if waits is None:
                     continue
-                key = (held[-1], min(step.gb, self.fastest))
-                own, grown, raw = self.stage.effects(MEMORY, key, lambda step=step: self.stage.counting(step.changes))
+                own, grown, raw = self._effects(held, step)
                 yield choice(
                     self.stage, step.changes, own, grown, waits, {NeedKind.MEMORY_CAPACITY: raw.physical[0]},
                     spent=(step.opens, step.effort),
                 )  # fmt: skip
 
+    def _effects(self, held: Any, step: Step) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
+        """What a way to fill the sockets comes to: by its figures where they are certain, else measured by what it
+        holds."""
+        stage, rate = self.stage, min(step.gb, self.fastest)
+        before = self.before
+        if before is None:
+            return stage.effects(MEMORY, (held[-2:], rate), lambda: stage.counting(step.changes))
+        key = (held[-1], rate)
+        figures = self._known.get(key)
+        if figures is None:
+            figures = self._known[key] = self._figures(*key)
+        after = dict(zip(MEMORY, figures, strict=True))
+        return stage.effects(MEMORY, figures, lambda: Raw(((before, after),), physical=figures))
+
+    @cached_property
+    def before(self) -> Mapping[NeedKind, Measure] | None:
+        """What today measures, where that and what every way measures is certain."""
+        if not self.slots or not self._certain or self.either or any(len(c) != 1 for c in self.caps):
+            return None
+        return self.stage.before(MEMORY)
+
+    @cached_property
+    def caps(self) -> list[list[int]]:
+        """The rates the machine may run so many modules at."""
+        return [
+            possible(self.stage.counted, lambda view, n=n: view.memory.speed(n).most)  # type: ignore[misc]
+            for n in range(len(self.slots) + 1)
+        ]
+
+    def _figures(self, sizes: tuple[int, ...], rate: int) -> tuple[int, int]:
+        """Capacity in GB and throughput in MB/s of what lies on each channel and how many modules there are, of which
+        the slowest brings this rate."""
+        soldered = self.stage.build.machine.memory.soldered
+        totals = dict(zip(dict.fromkeys(self.told.values()), sizes, strict=False))
+        for s in soldered:
+            totals[s.channel] = totals.get(s.channel, 0) + s.capacity_gb
+        rates = [rate, self.caps[sizes[-1]][0], *(s.rated_mts for s in soldered if s.rated_mts is not None)]
+        parts = spread(totals.values())
+        return parts.total_gb, ddr.throughput_mb_s(parts, min(rates, key=ddr.exact_mts))
+
     def _filled(self) -> dict[Any, list[Step]]:
         """Ways to fill the sockets, one socket after the other."""
-        ways: dict[Any, list[Step]] = {_START: [Step(0, 0, _FAST, (), frozenset(), frozenset())]}
+        ways: dict[Any, list[Step]] = {_START: [Step(0, 0, _FAST, (), _NONE, _NONE)]}
         for i, s in enumerate(self.slots):
             options = [(self._option(i, change), change) for change in self._changes(s)]
             grown: dict[Any, list[Step]] = {}
             for held, steps in ways.items():
                 for option, change in options:
-                    for step in steps:
-                        self._add(grown, held, step, option, change)
+                    self._add(grown, held, steps, option, change)
             ways = {held: stairs(steps, self.stage, same) for held, steps in grown.items()}
         return ways
 
@@ -96,36 +148,35 @@ class Memory:
         if school != "add" and looked and not empty and self.stage.terms.empties(s.id):
             yield s.id, None
 
-    def _option(self, i: int, change: Change | None) -> tuple[int, int, int, int, int, int]:
-        """(opens, effort, slowest rate it brings, socket, GB it holds then or −1 where what is there stays unknown or
-        counts by itself, 1 for a module)."""
+    def _option(self, i: int, change: Change | None) -> tuple[int, int, int, int, int, int, int]:
+        """(opens, effort, slowest rate it brings, the same if profiles are not applied, socket, GB it holds then or −1
+        where what is there stays unknown or counts by itself, 1 for a module)."""
         slot = self.slots[i].id
         if change is not None:
-            part = change[1].part if change[1] else None
-            rate = self.rate(change[1]) if change[1] else _FAST
-            gb = part.capacity_gb if isinstance(part, MemoryModule) else 0
-            return self.stage.opens(slot), self.stage.effort(*change), rate, i, gb, int(part is not None)
+            c = change[1]
+            rates = (self.rate(c), self._least(c)) if c else (_FAST, _FAST)
+            return self.stage.opens(slot), self.stage.effort(*change), *rates, i, c.gb if c else 0, int(c is not None)
         module = self.stage.counted.now(slot)
+        if not self._certain:
+            return 0, 0, _FAST, _FAST, i, -1, int(isinstance(module, MemoryModule))
         if not isinstance(module, MemoryModule):
-            return 0, 0, _FAST, i, 0 if self._certain else -1, 0
-        rate = min(rated(module, self.profiles), self.fastest) if self._certain else _FAST
-        return 0, 0, rate, i, module.capacity_gb if self._certain else -1, 1
+            return 0, 0, _FAST, _FAST, i, 0, 0
+        rate = min(rated(module, self.profiles), self.fastest)
+        least = min(module.grade_mts, self.fastest) if self.either else _FAST
+        return 0, 0, rate, least, i, module.capacity_gb, 1
 
-    def _add(self, into: dict[Any, list[Step]], held: Any, step: Step, option: Any, change: Change | None) -> None:
+    def _add(
+        self, into: dict[Any, list[Step]], held: Any, steps: list[Step], option: Any, change: Change | None
+    ) -> None:
         """One more socket filled. Ways are alike where they open the same, wait for the same, and hold the same: by
         channel where everything is known of it, socket by socket where it is not."""
-        opens, waits, few, bought, sizes = held
-        more, effort, rate, i, gb, module = option
-        changes = step.changes
-        if change is not None:
-            changes = (*changes, change)
-            c = change[1]
-            if c is not None:
-                waits, bought = waits | c.waits, True
-                if c.stock is not None or c.name in self.stage.loose or c.unproven:
-                    few = (*few, (c.name, c.shelf, c.unproven))
-                    if not in_stock(changes):
-                        return
+        opens, waits, few, bought, slowest, sizes = held
+        more, effort, rate, least, i, gb, module = option
+        c = change[1] if change else None
+        if c is not None:
+            waits, bought = waits | c.waits, True
+            if c.stock is not None or c.name in self.stage.loose or c.unproven:
+                few = (*few, (c.name, c.shelf, c.unproven))
         if self._certain:
             totals = list(sizes) or [0] * (len(self.channels) + 1)
             totals[self.channels[self.slots[i].id]] += gb
@@ -133,21 +184,25 @@ class Memory:
             sizes = tuple(totals)
         else:
             sizes = (*sizes, gb)
-        made = Step(step.opens | more, step.effort + effort, min(step.gb, rate), changes, frozenset(), frozenset())
-        into.setdefault((opens | more, waits, few, bought, sizes), []).append(made)
+        alike = into.setdefault((opens | more, waits, few, bought, min(slowest, least), sizes), [])
+        for step in steps:
+            changes = step.changes if change is None else (*step.changes, change)
+            if c is None or c.stock is None or in_stock(changes):
+                alike.append(Step(step.opens | more, step.effort + effort, min(step.gb, rate), changes, _NONE, _NONE))
 
     def _paired(self) -> dict[Any, list[Step]]:
         found: dict[Any, list[Step]] = {}
         for changes in ((), *self._pairs()):
-            held, step = _START, Step(0, 0, _FAST, (), frozenset(), frozenset())
+            held, step = _START, Step(0, 0, _FAST, (), _NONE, _NONE)
             by_slot = dict(changes)
             for i, s in enumerate(self.slots):
                 change = (s.id, by_slot[s.id]) if s.id in by_slot else None
                 into: dict[Any, list[Step]] = {}
-                self._add(into, held, step, self._option(i, change), change)
-                if not into:
+                self._add(into, held, [step], self._option(i, change), change)
+                ((held, made),) = into.items()
+                if not made:
                     break
-                held, (step,) = next(iter(into.items()))
+                (step,) = made
             else:
                 found.setdefault(held, []).append(step)
         return {held: stairs(steps, self.stage, same) for held, steps in found.items()}
@@ -166,12 +221,19 @@ class Memory:
     @cached_property
     def channels(self) -> dict[str, int]:
         """Each socket's channel by its place among the machine's."""
-        told = {s.id: self.stage.build.known.value(s.id, "channel") for s in self.slots}
-        order = list(dict.fromkeys(told.values()))
-        return {s: order.index(channel) for s, channel in told.items()}
+        order = list(dict.fromkeys(self.told.values()))
+        return {s: order.index(channel) for s, channel in self.told.items()}
+
+    @cached_property
+    def told(self) -> dict[str, Any]:
+        """The channel each socket is on."""
+        return {s.id: self.stage.build.known.value(s.id, "channel") for s in self.slots}
+
+    def _merits(self, c: Candidate) -> tuple[float, ...]:
+        return self.rate(c), self._least(c)
 
     def _useful(self, slot: str) -> list[Candidate]:
-        return self.stage.undominated(self.offered[slot], lambda c: c.gb, lambda c: (self.rate(c),), len(self.slots))
+        return self.stage.undominated(self.offered[slot], lambda c: c.gb, self._merits, len(self.slots))
 
     def _pairs(self) -> Iterator[tuple[Change, ...]]:
         """Ways in which every module is of one number and they are even in count; what else was there comes out."""
@@ -207,9 +269,7 @@ class Memory:
             cs[0] for n, cs in some.items() if n not in own and len({(c.money, c.waits, c.unproven) for c in cs}) == 1
         ]
         mixed = [n for n, cs in some.items() if n not in own and len({(c.money, c.waits, c.unproven) for c in cs}) > 1]
-        kept = self.stage.undominated(
-            rest, lambda c: (c.gb, frozenset(common[c.part.number])), lambda c: (self.rate(c),)
-        )
+        kept = self.stage.undominated(rest, lambda c: (c.gb, frozenset(common[c.part.number])), self._merits)
         return [*own, *mixed, *(c.part.number for c in kept)]
 
     def _waits(self, changes: tuple[Change, ...]) -> frozenset[str] | None:

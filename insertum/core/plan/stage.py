@@ -157,11 +157,12 @@ class Stage:
         whole = (kinds[0], key)
         if whole not in self._effects:
             made = build()
-            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self._before(kinds))
+            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self.before(kinds))
             self._effects[whole] = (*self.weighed(kinds, raw), raw)
         return self._effects[whole]
 
-    def _before(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
+    def before(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
+        """What today measures, where nothing unknown bears on it."""
         key = tuple(kinds)
         if key not in self._settled:
             self._settled[key] = settled(kinds, self.counted, self.use)
