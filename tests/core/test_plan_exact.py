@@ -76,7 +76,7 @@ def requests(draw, hidden: int = 0, plain: bool = False) -> PlanRequest:
     for slot, patch in away.items():
         slots[slot] = {**slots.get(slot, {}), **patch}
     laid = made.machine(
-        slots, memory_total_limit_gb=draw(st.sampled_from([16, 24, 40, 64])), memory_speed_mts=draw(st.sampled_from([2666, 3200])),
+        slots, memory_total_limit_gb=draw(st.sampled_from([16, 24, 40, 64, None])), memory_speed_mts=draw(st.sampled_from([2666, 3200])),
         memory_applies_profiles=draw(st.sampled_from([False, True, None])),
         memory_speed_by_modules=draw(st.sampled_from([{}, {1: 3200, 2: 2666}, {1: 2933, 2: 2400}])),
         exclusions=draw(st.sampled_from(EXCLUSIONS)),

@@ -76,7 +76,7 @@ class Memory:
         paired = school == "pair" and len(self.slots) > 1
         for held, steps in (self._paired() if paired else self._filled()).items():
             for step in steps:
-                waits = self._waits(step.changes)
+                waits = self._waits(held, step)
                 if waits is None:
                     continue
                 own, grown, raw = self._effects(held, step)
@@ -175,8 +175,8 @@ class Memory:
         c = change[1] if change else None
         if c is not None:
             waits, bought = waits | c.waits, True
-            if c.stock is not None or c.name in self.stage.loose or c.unproven:
-                few = (*few, (c.name, c.shelf, c.unproven))
+            if c.stock is not None or c.name in self.stage.loose:
+                few = (*few, (c.name, c.shelf))
         if self._certain:
             totals = list(sizes) or [0] * (len(self.channels) + 1)
             totals[self.channels[self.slots[i].id]] += gb
@@ -272,39 +272,46 @@ class Memory:
         kept = self.stage.undominated(rest, lambda c: (c.gb, frozenset(common[c.part.number])), self._merits)
         return [*own, *mixed, *(c.part.number for c in kept)]
 
-    def _waits(self, changes: tuple[Change, ...]) -> frozenset[str] | None:
+    def _waits(self, held: Any, step: Step) -> frozenset[str] | None:
         """The questions a way rests on; None where the total is passed."""
-        more = self._total(changes)
-        return None if more is None else more.union(*(c.waits for _, c in changes if c))
+        more = self._total(held, step.changes)
+        return None if more is None else more | held[1]
 
-    def _total(self, changes: tuple[Change, ...]) -> frozenset[str] | None:
+    def _total(self, held: Any, changes: tuple[Change, ...]) -> frozenset[str] | None:
         """Questions the total adds, None where it is passed. All parts a build puts in are refused by it or none, and
         it only looks at sizes."""
-        held = [(s, c) for s, c in changes if c]
-        if not held:
-            return frozenset()
-        gone = frozenset(s for s, _ in changes)
-        unseen = frozenset(s.id for s in self.slots if s.id not in gone and not self.stage.build.looked_into(s.id))
-        kept = [p for s in self.slots if s.id not in gone and (p := self.stage.build.now(s.id)) is not None]
-        total = sum(c.gb for _, c in held) + sum(getattr(p, "capacity_gb", 0) for p in kept)
-        slot_id, first = held[0]
+        _, _, _, bought, _, sizes = held
+        if not bought:
+            return _NONE
+        build, unseen = self.stage.build, _NONE
+        if self._certain and self.stage.counted is build:
+            total = sum(sizes[:-1])
+        else:
+            new = dict(changes)
+            there = [new[s.id].part if new[s.id] else None for s in self.slots if s.id in new]  # type: ignore[union-attr]
+            there += [build.now(s.id) for s in self.slots if s.id not in new]
+            total = sum(getattr(part, "capacity_gb", 0) for part in there)
+            unseen = frozenset(s.id for s in self.slots if s.id not in new and not build.looked_into(s.id))
         key = (total, unseen)
         if key not in self._totals:
-            self._totals[key] = self._ask_total(changes, slot_id, first)
+            self._totals[key] = self._ask_total(changes)
         found = self._totals[key]
-        if found is None or not found:
+        if not found:
             return found
         # Not the same in every possibility: it may bear on what else is unknown of each part.
-        build = self.stage.applied(changes)
         asks: set[str] = set()
-        for slot_id, c in held:
+        build = self.stage.applied(changes)
+        for slot_id, c in changes:
+            if c is None:
+                continue
             joint = verdict_of(build, build.machine.slot(slot_id), c.part, c.accessories)
             if joint.verdict.rank > Verdict.MEASURE_FIRST.rank:
                 return None
             asks.update(place_of(a) for a in joint.asks)
         return frozenset(asks)
 
-    def _ask_total(self, changes: tuple[Change, ...], slot_id: str, c: Candidate) -> frozenset[str] | None:
+    def _ask_total(self, changes: tuple[Change, ...]) -> frozenset[str] | None:
+        slot_id, c = next((s, c) for s, c in changes if c)
         build = self.stage.applied(changes)
         slot = build.machine.slot(slot_id)
         rule = next(r for r in rules_for(type(slot), type(c.part), True) if r.id == "memory.total")
