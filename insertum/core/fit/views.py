@@ -253,17 +253,30 @@ class BuildView:
     """The context of a verdict: what else is fitted or planned. Rules read of other slots only what rules.md
     section 1 names: capacity, rated speed, interface, number, and whether the bay is filled."""
 
-    __slots__ = ("_build", "_inquiry", "_kit", "_slot", "_views", "boot", "memory", "part")
+    __slots__ = ("_boot", "_build", "_inquiry", "_kit", "_memory", "_slot", "_views", "part")
 
     def __init__(
         self, inquiry: Inquiry, build: "Build", slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()
     ) -> None:
-        known = build.known
         self._inquiry, self._build, self._slot = inquiry, build, slot
-        self.memory = MemoryView(inquiry, known, "memory", known.machine.memory)
-        self.boot = PlaceView(inquiry, known, "boot", known.machine.boot)
+        self._memory: MemoryView | None = None
+        self._boot: PlaceView | None = None
         self.part, self._kit = part, kit
         self._views: dict[str, Any] = {}
+
+    @property
+    def memory(self) -> MemoryView:
+        if self._memory is None:
+            known = self._build.known
+            self._memory = MemoryView(self._inquiry, known, "memory", known.machine.memory)
+        return self._memory
+
+    @property
+    def boot(self) -> PlaceView:
+        if self._boot is None:
+            known = self._build.known
+            self._boot = PlaceView(self._inquiry, known, "boot", known.machine.boot)
+        return self._boot
 
     @property
     def slots(self) -> tuple[Slot, ...]:

@@ -36,11 +36,11 @@ class Candidate:
     shelf: bool = False
     unproven: bool = False
 
-    @property
+    @cached_property
     def name(self) -> str:
         return self.part.number
 
-    @property
+    @cached_property
     def gb(self) -> int:
         """What it holds; 0 for what holds nothing."""
         return getattr(self.part, "capacity_gb", 0)

@@ -5,9 +5,9 @@ Drives are decided by the sum of what they hold and by which one starts the syst
 of the slots no longer depend on each other.
 """
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
-from functools import cached_property
+from functools import cached_property, partial
 from itertools import product
 from math import ceil
 from typing import Any, NamedTuple
@@ -16,6 +16,7 @@ from ..fit.build import Build
 from ..fit.engine import place_of
 from ..fit.judge import judge_kept, verdict_of
 from ..fit.measured import rate_span
+from ..fit.whole import bites
 from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..verdict import Verdict
@@ -23,7 +24,7 @@ from .candidates import Candidate, link_class
 from .measure import RADIO, Effect, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
-from .stage import Change, Choice, Stage, Step, choice, in_stock, stairs
+from .stage import Change, Choice, Stage, Step, choice, in_stock, stairs, thinned
 
 
 # -- drives and what shares room or lanes with them ---------------------------------------------------
@@ -43,6 +44,17 @@ def seen_of(part: Fittable | None, looked: bool = True) -> Seen:
     return Seen(part.kind, getattr(part, "interface", "") or "", bool(getattr(part, "fills_bay", False)))
 
 
+def _told(holds: str, part: Fittable) -> bool:
+    """Is what an exclusion asks of a part known of it?"""
+    match holds:
+        case "anything":
+            return True
+        case "fills_bay":
+            return not isinstance(part, Pack) or part.fills_bay is not None
+        case _:
+            return not isinstance(part, M2Drive) or part.interface is not None
+
+
 Context = Mapping[str, tuple[Seen, Fittable | None, bool]]
 
 
@@ -60,6 +72,12 @@ class Joint:
         self._steps: dict[Any, list[tuple[Candidate, Seen]]] = {}
         self._verdicts: dict[Any, frozenset[str] | None] = {}
         self._links: dict[Any, tuple[int, int] | None] = {}
+        self._lists: dict[Any, list[Choice]] = {}
+
+    @property
+    def fills(self) -> bool:
+        """Does *fill it* ask for more of these slots than the needs do?"""
+        return bool(self.drive_slots) or any(isinstance(s, RadioSlot) for s in self.slots)
 
     # -- contexts -----------------------------------------------------------------------------
     def contexts(self) -> Iterator[Context]:
@@ -167,9 +185,10 @@ class Joint:
         return frozenset(s.id for s in self.drive_slots if not self.stage.build.looked_into(s.id))
 
     # -- verdicts in a context ----------------------------------------------------------------
-    def adds(self, context: Context, s: Slot, c: Candidate, seen: Seen, boot: bool) -> frozenset[str] | None:
+    def adds(
+        self, context: Context, s: Slot, c: Candidate, seen: Seen, boot: bool, near: tuple[Any, ...]
+    ) -> frozenset[str] | None:
         """Questions the context adds to a part's verdict, None where it is refused there."""
-        near = self._near(context, s.id)
         if not near:
             return frozenset()
         key = (s.id, seen, boot, c.waits, c.unproven, near)
@@ -195,13 +214,33 @@ class Joint:
         return self._verdicts[key]
 
     def _near(self, context: Context, slot: str) -> tuple[Any, ...]:
-        """What a slot's exclusions see of the others; () where it has none."""
-        return tuple(
-            (i, other, context[other][0], context[other][2])
-            for i, e in enumerate(self.exclusions)
-            for other in ([e.on] if e.when == slot else [e.when] if e.on == slot else [])
-            if other in context
-        )
+        """What a slot's exclusions see of the others; () where it has none. Of what may take something of the slot only
+        whether it does, where that is known."""
+        found: list[Any] = []
+        for i, e in enumerate(self.exclusions):
+            if e.when == slot and e.on in context:
+                found.append((i, context[e.on][0], context[e.on][2]))
+            elif e.on == slot and e.when in context:
+                seen, part, kept = context[e.when]
+                told = seen.kind != "?" and (part is None or _told(e.holds, part))
+                found.append((i, bites(e, part)) if told else (i, seen, kept))
+        return tuple(found)
+
+    def _sight(self, context: Context, slots: Sequence[Slot]) -> Any:
+        """All that choices of these slots look at in a context."""
+        fixed = [(s.id, context[s.id][0], context[s.id][2]) for s in slots if s.id in context]
+        return tuple(s.id for s in slots), tuple(fixed), tuple(self._near(context, s.id) for s in slots)
+
+    def _once(self, context: Context, slots: Sequence[Slot], choices: Callable[[], Iterator[Choice]]) -> list[Choice]:
+        """Choices of some of the slots in a context: made once for all contexts that are the same to them. Those that
+        others make useless are left out, but where a fault is mended by any of them."""
+        key = self._sight(context, slots)
+        if key not in self._lists:
+            faults = {n.slot for n in self.stage.needs if n.kind is NeedKind.FAULT}
+            mends = any(s.id in faults for s in slots)
+            alone = len(slots) == len(self.slots) and not self.bound  # thinned as a group anyway
+            self._lists[key] = list(choices()) if mends or alone else thinned(choices(), self.stage.loose, self.full)
+        return self._lists[key]
 
     # -- choices ------------------------------------------------------------------------------
     def choices(self) -> Iterator[Choice]:
@@ -209,10 +248,11 @@ class Joint:
             yield from self._within(context)
 
     def _within(self, context: Context) -> Iterator[Choice]:
-        rest: list[list[Choice]] = []
-        for s in self.others:
-            rest.append(list(self._single(context, s)))
-        for drives in self._drives(context) if self.drive_slots else [_nothing()]:
+        rest = [self._once(context, (s,), partial(self._single, context, s)) for s in self.others]
+        own = (
+            self._once(context, self.drive_slots, partial(self._drives, context)) if self.drive_slots else [_nothing()]
+        )
+        for drives in own:
             for combination in product(*rest):
                 made = _together((drives, *combination))
                 yield made if self.batteries < 2 else self._with_runtime(made)
@@ -226,9 +266,9 @@ class Joint:
         ids = {s.id for s in self.others if isinstance(s, BatterySlot)}
         mine = tuple((s, c) for s, c in made.changes if s in ids)
         key = tuple((s, _figures_of(c.part if c else None)) for s, c in mine)
-        own, grown, raw = self.stage.effects((NeedKind.RUNTIME,), key, lambda: self.stage.counting(mine))
+        own, raw = self.stage.effects((NeedKind.RUNTIME,), key, lambda: self.stage.counting(mine))
         physical = {**made.physical, NeedKind.RUNTIME: raw.physical[0]}
-        return replace(made, effects=made.effects + own, grown=made.grown + grown, physical=physical)
+        return replace(made, effects=made.effects + own, physical=physical)
 
     def _ways(
         self, context: Context, s: Slot, boot: str, starts: str
@@ -252,10 +292,11 @@ class Joint:
                 yield (s.id, None), frozenset()
         if fixed is not None and (fixed[2] or fixed[0].kind == ""):
             return
+        near = self._near(context, s.id)
         for c, seen in self.offered(s, boot):
             if fixed is not None and seen != fixed[0]:
                 continue
-            more = self.adds(context, s, c, seen, boot == s.id)
+            more = self.adds(context, s, c, seen, boot == s.id, near)
             if more is not None:
                 yield (s.id, c), c.waits | more
 
@@ -270,14 +311,14 @@ class Joint:
         for change, waits in self._ways(context, s, "", ""):
             changes = (change,) if change else ()
             own: tuple[Effect, ...] = ()
-            grown: tuple[Effect, ...] = ()
             physical: dict[NeedKind, Measure] = {}
             if kinds:
                 part = change[1].part if change and change[1] else None
                 key = (s.id, "keep" if change is None else _figures_of(part))
-                own, grown, raw = stage.effects(kinds, key, lambda changes=changes: stage.counting(changes))
-                physical = {kinds[0]: self._fills(kinds[0], raw, changes)}
-            yield choice(stage, changes, own, grown, waits, physical)
+                own, raw = stage.effects(kinds, key, lambda changes=changes: stage.counting(changes))
+                if self.full or kinds[0] is not NeedKind.RADIO_THROUGHPUT:
+                    physical = {kinds[0]: self._fills(kinds[0], raw, changes)}
+            yield choice(stage, changes, own, waits, physical)
 
     def _fills(self, kind: NeedKind, raw: Raw, changes: tuple[Change, ...]) -> Measure:
         """The uncapped figure *fill it* goes by: no router, no line in the way."""
@@ -393,7 +434,7 @@ class Joint:
         stage = self.stage
         own = next((s for s in self.drive_slots if s.id == boot), None)
         first = self._step(own, change, waits) if own is not None else Step(0, 0, 0, (), waits, frozenset())
-        speed: tuple[tuple[Effect, ...], tuple[Effect, ...], Raw] | None = None
+        speed: tuple[tuple[Effect, ...], Raw] | None = None
         late = int(boot != stage.build.boot_slot)
         for step in self._merged(data, [first]):
             changes = tuple(sorted(step.changes, key=lambda c: stage.rank[c[0]]))
@@ -403,8 +444,8 @@ class Joint:
                 speed = self._speed(context, boot, change)
             space = self._space(step)
             yield choice(
-                stage, changes, space[0] + speed[0], space[1] + speed[1], step.waits,
-                {NeedKind.DRIVE_SPACE: self.known_gb + step.gb, NeedKind.DRIVE_SPEED: speed[2].physical[0]}, boot, late,
+                stage, changes, space[0] + speed[0], step.waits,
+                {NeedKind.DRIVE_SPACE: self.known_gb + step.gb, NeedKind.DRIVE_SPEED: speed[1].physical[0]}, boot, late,
                 (step.opens, step.effort),
             )  # fmt: skip
 
@@ -418,9 +459,7 @@ class Joint:
             for s in self.drive_slots
         )
 
-    def _speed(
-        self, context: Context, boot: str, change: Change | None
-    ) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
+    def _speed(self, context: Context, boot: str, change: Change | None) -> tuple[tuple[Effect, ...], Raw]:
         stage = self.stage
         part = change[1].part if change and change[1] else None
         kinds = (NeedKind.DRIVE_SPEED,)
@@ -436,7 +475,7 @@ class Joint:
 
         return stage.effects(kinds, key, made)
 
-    def _space(self, step: Step) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
+    def _space(self, step: Step) -> tuple[tuple[Effect, ...], Raw]:
         stage, kind = self.stage, NeedKind.DRIVE_SPACE
         before = self.known_gb
         after = before + step.gb
@@ -473,10 +512,11 @@ def _figures_of(part: Fittable | None) -> Any:
 
 
 def _nothing() -> Choice:
-    return Choice((), None, 0, 0, (), 0, (), (), frozenset(), {})
+    return Choice((), None, 0, 0, (), 0, (), frozenset(), {})
 
 
 def _together(parts: Sequence[Choice]) -> Choice:
+    parts = [p for p in parts if p.changes or p.effects or p.waits or p.physical] or parts[:1]
     if len(parts) == 1:
         return parts[0]
     physical: dict[NeedKind, Measure] = {}
@@ -493,7 +533,6 @@ def _together(parts: Sequence[Choice]) -> Choice:
         picks=tuple(x for p in parts for x in p.picks),
         late=sum(p.late for p in parts),
         effects=tuple(e for p in parts for e in p.effects),
-        grown=tuple(e for p in parts for e in p.grown),
         waits=frozenset().union(*(p.waits for p in parts)),
         physical=physical,
     )

@@ -254,6 +254,12 @@ class Effect:
     falls: tuple[bool, ...]
     enough: tuple[Fraction, ...]
     asks: frozenset[str]
+    later: "Callable[[], Effect] | None" = None
+
+    @cached_property
+    def grown(self) -> "Effect":
+        """The same for the needs as they grow."""
+        return self.later() if self.later else self
 
     @cached_property
     def gains(self) -> tuple[Fraction, ...]:
@@ -289,8 +295,11 @@ def readings(need: Need, raw: Raw, use: Use, factor: float = 1.0) -> list[tuple[
     return found
 
 
-def effect(raw: Raw, needs: Sequence[Need], use: Use, factor: float = 1.0) -> Effect:
-    """What a family's measures come to. Needs of one effect share their possibilities."""
+def effect(
+    raw: Raw, needs: Sequence[Need], use: Use, factor: float = 1.0, later: Callable[[], Effect] | None = None
+) -> Effect:
+    """What a family's measures come to, ``later`` for the needs as they grow. Needs of one effect share their
+    possibilities."""
     mets = [[(n.met(a), n.met(b)) for a, b in readings(n, raw, use, factor)] for n in needs]
     changes = tuple(tuple(b - a for a, b in own) for own in mets)
     asks = set(raw.asks)
@@ -303,6 +312,7 @@ def effect(raw: Raw, needs: Sequence[Need], use: Use, factor: float = 1.0) -> Ef
         falls=tuple(any(a >= FLOOR_MET > b for a, b in case) for case in zip(*mets, strict=True)),
         enough=tuple(_enough(own, raw.machine if len(raw.machine) == len(own) else ()) for own in mets),
         asks=frozenset(asks) if any(min(c) < max(c) for c in changes) else frozenset(),
+        later=later,
     )
 
 

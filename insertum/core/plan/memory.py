@@ -15,16 +15,17 @@ from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated
+from .frontier import UNIT
 from .measure import MEMORY, Effect, Measure, Raw
 from .need import NeedKind
-from .stage import Change, Choice, Stage, Step, choice, in_stock, same, stairs
+from .stage import Change, Choice, Stage, Step, choice, in_stock, order_of
 
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6
 _NONE: frozenset[str] = frozenset()
-#: What is opened, what it waits for, parts of which there are few, whether anything is bought, the slowest grade where
-#: profiles may not be applied, and what lies where.
-_START: tuple[int, frozenset[str], tuple[Any, ...], bool, int, tuple[int, ...]] = (0, _NONE, (), False, _FAST, ())
+#: What is opened, parts of which there are few, whether anything is bought, the slowest grade where profiles may not be
+#: applied, and what lies where.
+_START: tuple[int, tuple[Any, ...], bool, int, tuple[int, ...]] = (0, (), False, _FAST, ())
 
 
 class Memory:
@@ -35,6 +36,7 @@ class Memory:
         self.judges = stage.judges(slots)
         self._totals: dict[Any, frozenset[str] | None] = {}
         self._known: dict[Any, tuple[int, int]] = {}
+        self._throughputs: dict[Any, int] = {}
         known = stage.build.known
         applies = known.value("memory", "applies_profiles")
         self.profiles = applies is not False
@@ -71,33 +73,63 @@ class Memory:
 
     def choices(self) -> Iterator[Choice]:
         """Of the ways to fill the sockets those that nothing makes useless: of ways that open the same, wait for the
-        same and hold the same, the cheapest at every rate, and what is so near that names decide."""
+        same and measure the same, the cheapest, and what is so near that names decide."""
         school = self.stage.market.schools.memory
         paired = school == "pair" and len(self.slots) > 1
+        ends: dict[Any, list[Step]] = {}
         for held, steps in (self._paired() if paired else self._filled()).items():
             for step in steps:
-                waits = self._waits(held, step)
-                if waits is None:
-                    continue
-                own, grown, raw = self._effects(held, step)
-                yield choice(
-                    self.stage, step.changes, own, grown, waits, {NeedKind.MEMORY_CAPACITY: raw.physical[0]},
-                    spent=(step.opens, step.effort),
-                )  # fmt: skip
+                more = self._total(held, step.changes)
+                if more is not None:
+                    open_priced = tuple([c.name for _, c in step.changes if c and c.name in self.stage.loose])
+                    end = (step.opens, open_priced, self._what(held, step))
+                    ends.setdefault(end, []).append(step._replace(waits=step.waits | more) if more else step)
+        for (_, _, what), alike in ends.items():
+            own, raw = self._effects(what, alike[0])
+            physical = {NeedKind.MEMORY_CAPACITY: raw.physical[0]}
+            for step in self._fewest(alike, rates=False):
+                yield choice(self.stage, step.changes, own, step.waits, physical, spent=(step.opens, step.effort))
 
-    def _effects(self, held: Any, step: Step) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
-        """What a way to fill the sockets comes to: by its figures where they are certain, else measured by what it
-        holds."""
-        stage, rate = self.stage, min(step.gb, self.fastest)
-        before = self.before
+    def _fewest(self, alike: list[Step], rates: bool = True) -> list[Step]:
+        """Of ways that are alike those that no other makes useless: one that rests on no more, is no slower (where
+        ``rates`` still matter), and is cheaper by a whole unit, or no dearer and first in order."""
+        if len(alike) == 1:
+            return alike
+        alike.sort(key=lambda p: (p.effort, len(p.waits), -p.gb))
+        orders: dict[int, Any] = {}
+
+        def order(p: Step) -> Any:
+            found = orders.get(id(p))
+            if found is None:
+                found = orders[id(p)] = order_of(self.stage, p)
+            return found
+
+        kept: list[Step] = []
+        for p in alike:
+            for k in kept:
+                no_worse = (k.gb >= p.gb or not rates) and k.waits <= p.waits
+                if no_worse and (k.effort + UNIT <= p.effort or order(k) <= order(p)):
+                    break
+            else:
+                kept.append(p)
+        return kept
+
+    def _what(self, held: Any, step: Step) -> Any:
+        """All that is measured of a way to fill the sockets: its figures where they are certain, else what it holds."""
+        rate = min(step.gb, self.fastest)
+        if self.before is None:
+            return held[-2:], rate
+        key = held[-1], rate
+        if key not in self._known:
+            self._known[key] = self._figures(*key)
+        return self._known[key]
+
+    def _effects(self, what: Any, step: Step) -> tuple[tuple[Effect, ...], Raw]:
+        stage, before = self.stage, self.before
         if before is None:
-            return stage.effects(MEMORY, (held[-2:], rate), lambda: stage.counting(step.changes))
-        key = (held[-1], rate)
-        figures = self._known.get(key)
-        if figures is None:
-            figures = self._known[key] = self._figures(*key)
-        after = dict(zip(MEMORY, figures, strict=True))
-        return stage.effects(MEMORY, figures, lambda: Raw(((before, after),), physical=figures))
+            return stage.effects(MEMORY, what, lambda: stage.counting(step.changes))
+        after = dict(zip(MEMORY, what, strict=True))
+        return stage.effects(MEMORY, what, lambda: Raw(((before, after),), physical=what))
 
     @cached_property
     def before(self) -> Mapping[NeedKind, Measure] | None:
@@ -117,13 +149,24 @@ class Memory:
     def _figures(self, sizes: tuple[int, ...], rate: int) -> tuple[int, int]:
         """Capacity in GB and throughput in MB/s of what lies on each channel and how many modules there are, of which
         the slowest brings this rate."""
+        totals, slowest = self.soldered
+        totals = dict(totals)
+        for channel, i in self.places.items():
+            totals[channel] = totals.get(channel, 0) + sizes[i]
+        mts = min(rate, self.caps[sizes[-1]][0], slowest)
+        key = (*sorted(totals.values(), reverse=True)[:2], mts)
+        if key not in self._throughputs:
+            self._throughputs[key] = ddr.throughput_mb_s(spread(totals.values()), mts)
+        return sum(key[:-1]), self._throughputs[key]
+
+    @cached_property
+    def soldered(self) -> tuple[dict[Any, int], int]:
+        """What lies on each channel by itself, and the slowest it is rated."""
+        totals: dict[Any, int] = {}
         soldered = self.stage.build.machine.memory.soldered
-        totals = dict(zip(dict.fromkeys(self.told.values()), sizes, strict=False))
         for s in soldered:
             totals[s.channel] = totals.get(s.channel, 0) + s.capacity_gb
-        rates = [rate, self.caps[sizes[-1]][0], *(s.rated_mts for s in soldered if s.rated_mts is not None)]
-        parts = spread(totals.values())
-        return parts.total_gb, ddr.throughput_mb_s(parts, min(rates, key=ddr.exact_mts))
+        return totals, min((s.rated_mts for s in soldered if s.rated_mts is not None), default=_FAST)
 
     def _filled(self) -> dict[Any, list[Step]]:
         """Ways to fill the sockets, one socket after the other."""
@@ -134,7 +177,7 @@ class Memory:
             for held, steps in ways.items():
                 for option, change in options:
                     self._add(grown, held, steps, option, change)
-            ways = {held: stairs(steps, self.stage, same) for held, steps in grown.items()}
+            ways = {held: self._fewest(steps) for held, steps in grown.items()}
         return ways
 
     def _changes(self, s: MemorySlot) -> Iterator[Change | None]:
@@ -168,27 +211,31 @@ class Memory:
     def _add(
         self, into: dict[Any, list[Step]], held: Any, steps: list[Step], option: Any, change: Change | None
     ) -> None:
-        """One more socket filled. Ways are alike where they open the same, wait for the same, and hold the same: by
-        channel where everything is known of it, socket by socket where it is not."""
-        opens, waits, few, bought, slowest, sizes = held
+        """One more socket filled. Ways are alike where they open the same and hold the same: by channel where everything
+        is known of it, socket by socket where it is not."""
+        opens, few, bought, slowest, sizes = held
         more, effort, rate, least, i, gb, module = option
         c = change[1] if change else None
         if c is not None:
-            waits, bought = waits | c.waits, True
+            bought = True
             if c.stock is not None or c.name in self.stage.loose:
                 few = (*few, (c.name, c.shelf))
         if self._certain:
-            totals = list(sizes) or [0] * (len(self.channels) + 1)
-            totals[self.channels[self.slots[i].id]] += gb
+            totals = list(sizes) or [0] * (len(self.places) + 1)
+            totals[self.places[self.told[self.slots[i].id]]] += gb
             totals[-1] += module
             sizes = tuple(totals)
         else:
             sizes = (*sizes, gb)
-        alike = into.setdefault((opens | more, waits, few, bought, min(slowest, least), sizes), [])
+        opens |= more
+        asks = c.waits if c else _NONE
+        alike = into.setdefault((opens, few, bought, min(slowest, least), sizes), [])
         for step in steps:
             changes = step.changes if change is None else (*step.changes, change)
             if c is None or c.stock is None or in_stock(changes):
-                alike.append(Step(step.opens | more, step.effort + effort, min(step.gb, rate), changes, _NONE, _NONE))
+                slower = rate if rate < step.gb else step.gb
+                waits = step.waits | asks if asks else step.waits
+                alike.append(Step(opens, step.effort + effort, slower, changes, waits, _NONE))
 
     def _paired(self) -> dict[Any, list[Step]]:
         found: dict[Any, list[Step]] = {}
@@ -205,7 +252,7 @@ class Memory:
                 (step,) = made
             else:
                 found.setdefault(held, []).append(step)
-        return {held: stairs(steps, self.stage, same) for held, steps in found.items()}
+        return {held: self._fewest(steps) for held, steps in found.items()}
 
     @cached_property
     def _certain(self) -> bool:
@@ -219,10 +266,9 @@ class Memory:
         )
 
     @cached_property
-    def channels(self) -> dict[str, int]:
-        """Each socket's channel by its place among the machine's."""
-        order = list(dict.fromkeys(self.told.values()))
-        return {s: order.index(channel) for s, channel in self.told.items()}
+    def places(self) -> dict[Any, int]:
+        """Each channel's place among those of the sockets."""
+        return {channel: i for i, channel in enumerate(dict.fromkeys(self.told.values()))}
 
     @cached_property
     def told(self) -> dict[str, Any]:
@@ -272,15 +318,10 @@ class Memory:
         kept = self.stage.undominated(rest, lambda c: (c.gb, frozenset(common[c.part.number])), self._merits)
         return [*own, *mixed, *(c.part.number for c in kept)]
 
-    def _waits(self, held: Any, step: Step) -> frozenset[str] | None:
-        """The questions a way rests on; None where the total is passed."""
-        more = self._total(held, step.changes)
-        return None if more is None else more | held[1]
-
     def _total(self, held: Any, changes: tuple[Change, ...]) -> frozenset[str] | None:
         """Questions the total adds, None where it is passed. All parts a build puts in are refused by it or none, and
         it only looks at sizes."""
-        _, _, _, bought, _, sizes = held
+        _, _, bought, _, sizes = held
         if not bought:
             return _NONE
         build, unseen = self.stage.build, _NONE

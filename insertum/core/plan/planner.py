@@ -101,7 +101,7 @@ class Planner:
             made = [self._group(sockets, Memory(self.stage, sockets).choices(), full=True)]
         for i, slots in enumerate(joined, 1):
             joint = Joint(self.stage, slots, full)
-            if full and joint.most_gb is None and "groups" in self.__dict__ and not joint.drive_slots:
+            if full and "groups" in self.__dict__ and not joint.fills:
                 made.append(self.groups[i])
             else:
                 made.append(self._group(slots, joint.choices(), full))
@@ -118,13 +118,13 @@ class Planner:
         stage = self.stage
         need = next((n for n in self.needs if n.kind is NeedKind.FAULT and n.slot == task.mends), None)
         faults = [need] if need else []
-        nothing = Choice((), None, 0, 0, (), 0, tuple(fault(n, False) for n in faults), tuple(fault(n, False) for n in faults), frozenset(), {})  # fmt: skip
+        nothing = Choice((), None, 0, 0, (), 0, tuple(fault(n, False) for n in faults), frozenset(), {})
         opens = stage.opens_for(task)
         effort = effort_of(task.consumables_minor, task.seconds, self.terms.rate_minor_per_hour)
         rank = len(stage.rank) + 1 + self.request.tasks.index(task)
         done = replace(
             nothing, opens=opens, effort=effort, picks=((rank, task.id, task),), task=task.id,
-            effects=tuple(fault(n, True) for n in faults), grown=tuple(fault(n, True) for n in faults),
+            effects=tuple(fault(n, True) for n in faults),
         )  # fmt: skip
         return Group((), (nothing, done))
 
@@ -265,8 +265,8 @@ class Planner:
     def today_effect(self, need: Need, grown: bool = False) -> Effect:
         if need.kind is NeedKind.FAULT:
             return fault(need, False)
-        own, more, _ = self.stage.effects((need.kind,), "today", lambda: self.counted)
-        return next(e for e in (more if grown else own))
+        (own,), _ = self.stage.effects((need.kind,), "today", lambda: self.counted)
+        return own.grown if grown else own
 
     def just_enough(self, grown: bool = False) -> tuple[Point, bool, int]:
         """Least cost with every stated need at comfort, then benefit. When that is impossible within the budget: least
@@ -372,7 +372,7 @@ def _raised(groups: Sequence[Sequence[Choice]], i: int, kind: NeedKind, value: M
 def _with_faults(c: Choice, faults: Sequence[Need]) -> Choice:
     replaced = {slot for slot, part in c.changes if part}
     effects = tuple(fault(n, n.slot in replaced) for n in faults)
-    return replace(c, effects=c.effects + effects, grown=c.grown + effects)
+    return replace(c, effects=c.effects + effects)
 
 
 def _unweighed(request: PlanRequest) -> PlanRequest:

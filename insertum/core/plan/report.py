@@ -151,8 +151,8 @@ def effects_of(stage: Stage, changes: Sequence[Changed], boot: str, grown: bool 
         kinds = tuple(n.kind for n in needs)
         mine = [(s, c) for s, c in changes if touches(kinds[0], stage.build.machine.slot(s))]
         key = ("whole", kinds, tuple(sorted((s, c.part.number if c else "") for s, c in mine)), boot)
-        own, more, _ = stage.effects(kinds, key, lambda mine=mine: stage.counting(mine, boot))
-        found += more if grown else own
+        own, _ = stage.effects(kinds, key, lambda mine=mine: stage.counting(mine, boot))
+        found += [e.grown if grown else e for e in own]
     return found
 
 

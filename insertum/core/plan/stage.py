@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, partial
 from operator import ge
 from typing import Any, NamedTuple
 
@@ -24,7 +24,7 @@ Change = tuple[str, Candidate | None]
 @dataclass(frozen=True, eq=False)
 class Choice:
     """One thing that can be done with a family of slots. ``boot`` is where the system starts from, None where the
-    family has no say in it. ``effects`` are for the needs as stated, ``grown`` for them as they grow; ``physical`` is
+    family has no say in it. ``effects`` are for the needs as stated; ``physical`` is
     what *fill it* goes by."""
 
     changes: tuple[Change, ...]
@@ -34,7 +34,6 @@ class Choice:
     picks: tuple[Pick, ...]
     late: int
     effects: tuple[Effect, ...]
-    grown: tuple[Effect, ...]
     waits: frozenset[str]
     physical: Mapping[NeedKind, Measure]
     task: str = ""
@@ -43,6 +42,11 @@ class Choice:
     def order(self) -> Order:
         """Its place in a tie."""
         return order_of_picks(self.picks, self.late)
+
+    @cached_property
+    def grown(self) -> tuple[Effect, ...]:
+        """Its effects for the needs as they grow."""
+        return tuple([e.grown for e in self.effects])
 
     @property
     def asks(self) -> frozenset[str]:
@@ -71,7 +75,7 @@ class Stage:
         self._opens: dict[str, int] = {}
         self._exchange: dict[str, int] = {}
         self._judges: dict[tuple[str, ...], Judges] = {}
-        self._effects: dict[Any, tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]] = {}
+        self._effects: dict[Any, tuple[tuple[Effect, ...], Raw]] = {}
         self._settled: dict[tuple[NeedKind, ...], Mapping[NeedKind, Measure] | None] = {}
 
     def weighing(self, needs: Sequence[Need]) -> "Stage":
@@ -150,15 +154,13 @@ class Stage:
     def stated(self, kinds: Sequence[NeedKind]) -> bool:
         return any(n.kind in kinds for n in self.needs)
 
-    def effects(
-        self, kinds: Sequence[NeedKind], key: Any, build: Any
-    ) -> tuple[tuple[Effect, ...], tuple[Effect, ...], Raw]:
+    def effects(self, kinds: Sequence[NeedKind], key: Any, build: Any) -> tuple[tuple[Effect, ...], Raw]:
         """The effects of what a build measures, once for each key. ``build`` makes it: a build, or what it measures."""
         whole = (kinds[0], key)
         if whole not in self._effects:
             made = build()
             raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self.before(kinds))
-            self._effects[whole] = (*self.weighed(kinds, raw), raw)
+            self._effects[whole] = self.weighed(kinds, raw), raw
         return self._effects[whole]
 
     def before(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
@@ -168,12 +170,12 @@ class Stage:
             self._settled[key] = settled(kinds, self.counted, self.use)
         return self._settled[key]
 
-    def weighed(self, kinds: Sequence[NeedKind], raw: Raw) -> tuple[tuple[Effect, ...], tuple[Effect, ...]]:
+    def weighed(self, kinds: Sequence[NeedKind], raw: Raw) -> tuple[Effect, ...]:
         own = [n for n in self.needs if n.kind in kinds]
         if not own:
-            return (), ()
+            return ()
         more = [n for n in self.grown_needs if n.kind in kinds]
-        return (effect(raw, own, self.use),), (effect(raw, more, self.use, self.growth),)
+        return (effect(raw, own, self.use, later=partial(effect, raw, more, self.use, self.growth)),)
 
 
 def fault(need: Need, mended: bool) -> Effect:
@@ -207,7 +209,7 @@ def in_stock(changes: Sequence[Change]) -> bool:
 
 
 def choice(
-    stage: Stage, changes: tuple[Change, ...], own: tuple[Effect, ...], grown: tuple[Effect, ...], waits: frozenset[str],
+    stage: Stage, changes: tuple[Change, ...], own: tuple[Effect, ...], waits: frozenset[str],
     physical: Mapping[NeedKind, Measure], boot: str | None = None, late: int = 0, spent: tuple[int, int] | None = None,
 ) -> Choice:  # fmt: skip
     """A choice with what it costs, and the faults it mends or leaves. ``spent`` is what it opens and costs, where a step
@@ -219,31 +221,36 @@ def choice(
             effort += stage.effort(slot, c)
     else:
         opens, effort = spent
-    return Choice(
-        changes, boot, opens, effort, tuple(stage.pick(s, c) for s, c in changes), late, own, grown, waits, physical
-    )
+    return Choice(changes, boot, opens, effort, tuple(stage.pick(s, c) for s, c in changes), late, own, waits, physical)
 
 
-def stairs(alike: list[Step], stage: Stage, capped: Any) -> list[Step]:
+def stairs(alike: list[Step], stage: Stage, capped: Callable[[int], int]) -> list[Step]:
     """Cheapest first, of which each stores more than all before it; near ties are kept unless the names decide."""
     if len(alike) == 1:
         return alike
     alike.sort(key=lambda p: (p.effort, -p.gb))
     kept: list[Step] = []
-    near: deque[tuple[int, int, Any]] = deque()  # effort, figure, order of those less than a whole unit cheaper
+    near: deque[tuple[Step, int]] = deque()  # those less than a whole unit cheaper, and what they store
     far: int | None = None
+    orders: dict[int, Any] = {}
+
+    def order(p: Step) -> Any:
+        found = orders.get(id(p))
+        if found is None:
+            found = orders[id(p)] = order_of(stage, p)
+        return found
+
     for p in alike:
         gb = capped(p.gb)
-        while near and near[0][0] + UNIT <= p.effort:
+        while near and near[0][0].effort + UNIT <= p.effort:
             most = near.popleft()[1]
             far = most if far is None or most > far else far
         if far is not None and far >= gb:
             continue
-        order = order_of(stage, p)
-        if any(most >= gb and first <= order for _, most, first in near):
+        if near and any(most >= gb and order(k) <= order(p) for k, most in near):
             continue
         kept.append(p)
-        near.append((p.effort, gb, order))
+        near.append((p, gb))
     return kept
 
 
@@ -252,30 +259,56 @@ def thinned(choices: Iterable[Choice], loose: frozenset[str], full: bool) -> lis
     and measures no less of anything, as the needs and as *fill it* (``full``) measure it. How far a need is met never
     falls as its measure rises, so no plan is the poorer."""
     by_kind: dict[Any, list[tuple[Choice, tuple[Measure, ...]]]] = {}
+    told: dict[int, tuple[Any, tuple[Measure, ...]]] = {}
     for c in choices:
-        few = tuple(sorted(x.name for _, x in c.changes if x and x.name in loose))
-        unsure = tuple(e.raw.cases for e in c.effects if len(e.raw.cases) > 1)
-        key = (c.waits, few, tuple(map(id, unsure)), tuple((e.needs[0].id, len(e.raw.cases)) for e in c.effects))
-        measured: list[Measure] = [v for e in c.effects if len(e.raw.cases) == 1 for v in e.raw.cases[0][1].values()]
+        few = tuple(sorted([x.name for _, x in c.changes if x and x.name in loose])) if loose else ()
+        kinds: list[Any] = [c.waits, few]
+        measured: tuple[Measure, ...] = ()
+        for e in c.effects:
+            known = told.get(id(e))
+            if known is None:
+                known = told[id(e)] = _told(e)
+            kinds.append(known[0])
+            measured += known[1]
         if full:
-            measured += c.physical.values()
-        by_kind.setdefault(key, []).append((c, tuple(measured)))
+            measured += tuple(c.physical.values())
+        by_kind.setdefault(tuple(kinds), []).append((c, measured))
     kept: list[Choice] = []
     for alike in by_kind.values():
-        alike.sort(key=lambda e: (e[0].effort, e[0].opens.bit_count()))
-        # What is the same of all, or the same as another measure, decides nothing.
-        columns = [col for col in dict.fromkeys(zip(*(m for _, m in alike), strict=True)) if len(set(col)) > 1]
-        first, *others = columns or [(0,) * len(alike)]
-        rest = list(zip(*others, strict=True)) if others else [()] * len(alike)
-        fronts: dict[tuple[int, tuple[Measure, ...]], _Front] = {}
-        for (c, _), one, merits in zip(alike, first, rest, strict=True):
-            opens = c.opens
-            if not any(
-                its | opens == opens and all(map(ge, more, merits)) and front.outdoes(c, one)
-                for (its, more), front in fronts.items()
-            ):
-                fronts.setdefault((opens, merits), _Front()).near.append((one, c))
-                kept.append(c)
+        kept += _undone(alike) if len(alike) > 1 else [alike[0][0]]
+    return kept
+
+
+def _told(e: Effect) -> tuple[Any, tuple[Measure, ...]]:
+    """What an effect must be the same in for two choices to be compared, and what it measures."""
+    if len(e.raw.cases) == 1:
+        return e.needs[0].id, tuple(e.raw.cases[0][1].values())
+    return (e.needs[0].id, id(e.raw.cases)), ()
+
+
+def _undone(alike: list[tuple[Choice, tuple[Measure, ...]]]) -> list[Choice]:
+    """Those of choices of one kind that no other makes useless."""
+    alike.sort(key=lambda e: (e[0].effort, e[0].opens.bit_count()))
+    # What is the same of all, or the same as another measure, decides nothing.
+    columns = [col for col in dict.fromkeys(zip(*[m for _, m in alike], strict=True)) if len(set(col)) > 1]
+    first, *others = columns or [(0,) * len(alike)]
+    rest = list(zip(*others, strict=True)) if others else [()] * len(alike)
+    several = len(others) > 1  # one figure alone is compared as it stands in its tuple
+    kept: list[Choice] = []
+    fronts: dict[tuple[int, tuple[Measure, ...]], _Front] = {}
+    for (c, _), one, merits in zip(alike, first, rest, strict=True):
+        opens = c.opens
+        for (its, more), front in fronts.items():
+            if its | opens != opens or (not all(map(ge, more, merits)) if several else more < merits):
+                continue
+            if front.outdoes(c, one):
+                break
+        else:
+            own = fronts.get((opens, merits))
+            if own is None:
+                own = fronts[opens, merits] = _Front()
+            own.near.append((one, c))
+            kept.append(c)
     return kept
 
 
@@ -298,11 +331,8 @@ class _Front:
         return any(most >= one and k.order <= c.order for most, k in self.near)
 
 
-def same(figure: int) -> int:
-    return figure
-
-
 def order_of(stage: Stage, step: Step) -> Any:
-    picks = sorted((stage.rank[s], c.name if c else "") for s, c in step.changes)
+    rank = stage.rank
+    picks = sorted([(rank[s], c.part.number if c else "") for s, c in step.changes])
     names = [n for _, n in picks]
     return len(picks), sorted(names), [r for r, _ in picks], names
