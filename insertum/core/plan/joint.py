@@ -21,6 +21,7 @@ from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..verdict import Verdict
 from .candidates import Candidate, link_class
+from .frontier import Pick
 from .measure import RADIO, Effect, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
@@ -397,15 +398,13 @@ class Joint:
             for a in left
             for b in right
         ]  # fmt: skip
-        pairs = [p for p in pairs if in_stock(p.changes)]
+        # A part of which there are only so many may still be wanted elsewhere: those are not compared.
+        scarce = bool(self.stage.market.shelf or self.stage.loose)
+        if scarce:
+            pairs = [p for p in pairs if in_stock(p.changes)]
         by_kind: dict[Any, list[Step]] = {}
         for p in pairs:
-            # A part of which there are only so many may still be wanted elsewhere: those are not compared.
-            few = tuple(
-                sorted(
-                    (c.name, c.shelf) for _, c in p.changes if c and (c.stock is not None or c.name in self.stage.loose)
-                )
-            )
+            few = self._few(p.changes) if scarce else ()
             held = self._old_left(p)
             unproven = any(c.unproven for _, c in p.changes if c)
             by_kind.setdefault((p.opens, p.waits, p.unseen, few, held, unproven), []).append(p)
@@ -417,6 +416,11 @@ class Joint:
                 alike, self.stage, (lambda gb: gb) if most is None else (lambda gb: min(gb + base, most) - base)
             )
         return kept
+
+    def _few(self, changes: tuple[Change, ...]) -> tuple[Any, ...]:
+        """Parts of which there are few, or whose price is open."""
+        loose = self.stage.loose
+        return tuple(sorted([(c.name, c.shelf) for _, c in changes if c and (c.stock is not None or c.name in loose)]))
 
     def _old_left(self, p: Step) -> Any:
         """Under *replace* it matters which of the old drives are out."""
@@ -520,22 +524,19 @@ def _together(parts: Sequence[Choice]) -> Choice:
     if len(parts) == 1:
         return parts[0]
     physical: dict[NeedKind, Measure] = {}
+    opens = effort = late = 0
+    changes: tuple[Change, ...] = ()
+    picks: tuple[Pick, ...] = ()
+    effects: tuple[Effect, ...] = ()
+    waits: frozenset[str] = frozenset()
+    boot: str | None = None
     for p in parts:
         physical.update(p.physical)
-    opens = 0
-    for p in parts:
-        opens |= p.opens
-    return Choice(
-        changes=tuple(c for p in parts for c in p.changes),
-        boot=next((p.boot for p in parts if p.boot is not None), None),
-        opens=opens,
-        effort=sum(p.effort for p in parts),
-        picks=tuple(x for p in parts for x in p.picks),
-        late=sum(p.late for p in parts),
-        effects=tuple(e for p in parts for e in p.effects),
-        waits=frozenset().union(*(p.waits for p in parts)),
-        physical=physical,
-    )
+        opens, effort, late = opens | p.opens, effort + p.effort, late + p.late
+        changes, picks, effects = changes + p.changes, picks + p.picks, effects + p.effects
+        waits = waits | p.waits
+        boot = p.boot if boot is None else boot
+    return Choice(changes, boot, opens, effort, picks, late, effects, waits, physical)
 
 
 def grouped(build: Build) -> tuple[list[MemorySlot], list[list[Slot]]]:

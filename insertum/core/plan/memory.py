@@ -15,10 +15,9 @@ from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated
-from .frontier import UNIT
 from .measure import MEMORY, Effect, Measure, Raw
 from .need import NeedKind
-from .stage import Change, Choice, Stage, Step, choice, in_stock, order_of
+from .stage import Change, Choice, Stage, Step, choice, fewest, in_stock
 
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6
@@ -87,32 +86,8 @@ class Memory:
         for (_, _, what), alike in ends.items():
             own, raw = self._effects(what, alike[0])
             physical = {NeedKind.MEMORY_CAPACITY: raw.physical[0]}
-            for step in self._fewest(alike, rates=False):
+            for step in fewest(alike, self.stage, stored=False):
                 yield choice(self.stage, step.changes, own, step.waits, physical, spent=(step.opens, step.effort))
-
-    def _fewest(self, alike: list[Step], rates: bool = True) -> list[Step]:
-        """Of ways that are alike those that no other makes useless: one that rests on no more, is no slower (where
-        ``rates`` still matter), and is cheaper by a whole unit, or no dearer and first in order."""
-        if len(alike) == 1:
-            return alike
-        alike.sort(key=lambda p: (p.effort, len(p.waits), -p.gb))
-        orders: dict[int, Any] = {}
-
-        def order(p: Step) -> Any:
-            found = orders.get(id(p))
-            if found is None:
-                found = orders[id(p)] = order_of(self.stage, p)
-            return found
-
-        kept: list[Step] = []
-        for p in alike:
-            for k in kept:
-                no_worse = (k.gb >= p.gb or not rates) and k.waits <= p.waits
-                if no_worse and (k.effort + UNIT <= p.effort or order(k) <= order(p)):
-                    break
-            else:
-                kept.append(p)
-        return kept
 
     def _what(self, held: Any, step: Step) -> Any:
         """All that is measured of a way to fill the sockets: its figures where they are certain, else what it holds."""
@@ -177,7 +152,7 @@ class Memory:
             for held, steps in ways.items():
                 for option, change in options:
                     self._add(grown, held, steps, option, change)
-            ways = {held: self._fewest(steps) for held, steps in grown.items()}
+            ways = {held: fewest(steps, self.stage) for held, steps in grown.items()}
         return ways
 
     def _changes(self, s: MemorySlot) -> Iterator[Change | None]:
@@ -252,7 +227,7 @@ class Memory:
                 (step,) = made
             else:
                 found.setdefault(held, []).append(step)
-        return {held: self._fewest(steps) for held, steps in found.items()}
+        return {held: fewest(steps, self.stage) for held, steps in found.items()}
 
     @cached_property
     def _certain(self) -> bool:

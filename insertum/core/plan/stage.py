@@ -221,7 +221,9 @@ def choice(
             effort += stage.effort(slot, c)
     else:
         opens, effort = spent
-    return Choice(changes, boot, opens, effort, tuple(stage.pick(s, c) for s, c in changes), late, own, waits, physical)
+    return Choice(
+        changes, boot, opens, effort, tuple([stage.pick(s, c) for s, c in changes]), late, own, waits, physical
+    )
 
 
 def stairs(alike: list[Step], stage: Stage, capped: Callable[[int], int]) -> list[Step]:
@@ -230,28 +232,57 @@ def stairs(alike: list[Step], stage: Stage, capped: Callable[[int], int]) -> lis
         return alike
     alike.sort(key=lambda p: (p.effort, -p.gb))
     kept: list[Step] = []
-    near: deque[tuple[Step, int]] = deque()  # those less than a whole unit cheaper, and what they store
+    near: deque[tuple[_Ordered, int]] = deque()  # those less than a whole unit cheaper, and what they store
     far: int | None = None
-    orders: dict[int, Any] = {}
-
-    def order(p: Step) -> Any:
-        found = orders.get(id(p))
-        if found is None:
-            found = orders[id(p)] = order_of(stage, p)
-        return found
-
     for p in alike:
         gb = capped(p.gb)
-        while near and near[0][0].effort + UNIT <= p.effort:
+        while near and near[0][0].step.effort + UNIT <= p.effort:
             most = near.popleft()[1]
             far = most if far is None or most > far else far
         if far is not None and far >= gb:
             continue
-        if near and any(most >= gb and order(k) <= order(p) for k, most in near):
-            continue
-        kept.append(p)
-        near.append((p, gb))
+        own = _Ordered(p)
+        for k, most in near:
+            if most >= gb and k.order(stage) <= own.order(stage):
+                break
+        else:
+            kept.append(p)
+            near.append((own, gb))
     return kept
+
+
+def fewest(alike: list[Step], stage: Stage, stored: bool = True) -> list[Step]:
+    """Of steps that are alike those that no other makes useless: one that rests on no more, stores no less (where
+    ``stored`` matters), and is cheaper by a whole unit, or no dearer and first in order."""
+    if len(alike) == 1:
+        return alike
+    alike.sort(key=lambda p: (p.effort, len(p.waits), -p.gb))
+    kept: list[_Ordered] = []
+    for p in alike:
+        own, gb, waits, dear = _Ordered(p), p.gb, p.waits, p.effort - UNIT
+        for k in kept:
+            other = k.step
+            no_worse = (other.gb >= gb or not stored) and other.waits <= waits
+            if no_worse and (other.effort <= dear or k.order(stage) <= own.order(stage)):
+                break
+        else:
+            kept.append(own)
+    return [k.step for k in kept]
+
+
+class _Ordered:
+    """A step with its place in a tie, which is worked out where there is one."""
+
+    __slots__ = ("_order", "step")
+
+    def __init__(self, step: Step) -> None:
+        self.step = step
+        self._order: Any = None
+
+    def order(self, stage: Stage) -> Any:
+        if self._order is None:
+            self._order = order_of(stage, self.step)
+        return self._order
 
 
 def thinned(choices: Iterable[Choice], loose: frozenset[str], full: bool) -> list[Choice]:
