@@ -4,7 +4,7 @@ PY := .venv/bin/python
 PORT ?= 8000
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
-.PHONY: help demo test check check-python check-web deps alone wheel pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
+.PHONY: help demo test check check-python check-web deps wheel pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
 
 help: ## list these commands
 	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 12
@@ -16,8 +16,6 @@ test: ## everything CI runs, in the same order
 	@bin/test
 
 deps: .venv/.done web/node_modules/.done
-
-alone: var/core-alone/.done
 
 install: web ## a workshop of your own: environment and web build; then .venv/bin/insertum serve
 	@echo "Installed. Start your workshop with: .venv/bin/insertum serve"
@@ -32,13 +30,6 @@ wheel: web ## build dist/insertum-*.whl, which carries the web build
 	@test -x $(PY) || python3 -m venv .venv
 	@.venv/bin/pip install --quiet --disable-pip-version-check -r requirements.lock
 	@.venv/bin/pip install --quiet --disable-pip-version-check --no-deps -e .
-	@touch $@
-
-# An interpreter with what the core and its tests need, and no Django.
-var/core-alone/.done: requirements.lock
-	@echo "== Python environment of the core alone"
-	@test -x var/core-alone/bin/python || python3 -m venv var/core-alone
-	@var/core-alone/bin/pip install --quiet --disable-pip-version-check $$(grep -E '^(pydantic|pytest|pytest-xdist|hypothesis|highspy|numpy)==' requirements.lock)
 	@touch $@
 
 web/node_modules/.done: web/package-lock.json web/package.json

@@ -63,3 +63,7 @@ def _digest() -> str:
     for path in sorted(p for p in sources if p.suffix in (".py", ".json", ".csv")):
         found.update(str(path.relative_to(ROOT)).encode() + path.read_bytes())
     return found.hexdigest()[:16]
+
+
+if __name__ == "__main__":
+    _loaded()

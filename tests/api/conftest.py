@@ -1,5 +1,7 @@
 """The demo world in a test database, copied there once; each test's changes are rolled back."""
 
+import json
+
 import pytest
 from django.contrib.auth.models import User
 from django.db import connection
@@ -8,6 +10,10 @@ from django.test import Client
 from insertum.demo import story
 from insertum.shop import models
 from tests import world
+from tests.served import ROOT
+
+#: The API's document as it is committed; ``bin/generated`` holds it to the code.
+DOCUMENT = json.loads((ROOT / "web/openapi.json").read_text())
 
 
 @pytest.fixture(scope="session")

@@ -1,7 +1,6 @@
 """The OpenAPI document against the application as it is served: whatever its shapes allow is sent, nothing breaks, and
 every answer is one the document names."""
 
-import json
 import os
 from collections.abc import Iterator
 from typing import Any
@@ -17,12 +16,12 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
-from insertum.api import api
 from tests.served import Server, free_port
 
+from .conftest import DOCUMENT
+
 #: For each call; the suite asks a little, ``make document`` much.
-EXAMPLES = int(os.environ.get("INSERTUM_DOCUMENT", "3"))
-DOCUMENT = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+EXAMPLES = int(os.environ.get("INSERTUM_DOCUMENT", "2"))
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 schema = schemathesis.openapi.from_dict(DOCUMENT)
 

@@ -52,11 +52,11 @@ def test_no_screen_has_a_violation_axe_knows_or_scrolls_sideways(server: Server,
     for screen in SCREENS[half::2]:
         page.goto(screen)
         page.locator("h1").first.wait_for()
-        page.wait_for_timeout(200)  # what stands below the heading
+        page.wait_for_timeout(150)  # what stands below the heading
         wrong[screen] = violations(page)
         for width, height in SIZES:
             page.set_viewport_size({"width": width, "height": height})
-            page.wait_for_timeout(50)
+            page.wait_for_timeout(30)
             if page.evaluate(SIDEWAYS):
                 wrong[screen].append(f"scrolls sideways at {width}")
         page.set_viewport_size({"width": 1280, "height": 800})

@@ -3,6 +3,7 @@ import { at, placed, step } from '../src/api/pointer'
 import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
 import { due, minutes, money, stationName, stationPath } from '../src/words'
+import { placesOf, said } from '../src/workshop/changed'
 
 describe('places in a job', () => {
   const job = { survey: { measured: { 'drive-2.width_mm': 22, 'a/b': 1, 'a~b': 2 }, reading: null } }
@@ -140,4 +141,32 @@ describe('a machine typed anew', () => {
     expect(typed['id']).toBe('mine')
     expect(typed['marks']).toEqual([{ kind: 'family', text: 'Gannet' }])
   })
+})
+
+describe('a line of the history', () => {
+  test.each([
+    [null, null, []],
+    [undefined, null, []],
+    [null, 'PH0', [['', null, 'PH0']]], // from nothing
+    [{ a: 1 }, null, [['', { a: 1 }, null]]], // a whole that went
+    [[1], [2], [['', [1], [2]]]], // a list is one place
+    [
+      { a: 1, b: 2 },
+      { a: 1, c: 3 },
+      [
+        ['a', 1, 1],
+        ['b', 2, undefined],
+        ['c', undefined, 3],
+      ],
+    ],
+  ])('%j to %j', (before, after, places) => expect(placesOf(before, after)).toEqual(places))
+
+  test.each([
+    [0, '0'], // 0 is not nothing
+    [false, 'false'],
+    ['', 'nothing'],
+    [undefined, 'nothing'],
+    [{ a: [1] }, '{"a":[1]}'],
+    ['x'.repeat(500), 'x'.repeat(160)],
+  ])('%j is said', (value, words) => expect(said(value)).toBe(words))
 })

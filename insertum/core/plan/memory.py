@@ -71,8 +71,8 @@ class Memory:
         return found
 
     def choices(self) -> Iterator[Choice]:
-        """Of the ways to fill the sockets those that nothing makes useless: of ways that open the same, wait for the
-        same and measure the same, the cheapest, and what is so near that names decide."""
+        """Of the ways to fill the sockets those that nothing makes useless: of ways that open the same and measure the
+        same, the cheapest, those that rest on fewer questions, and what is so near that names decide."""
         school = self.stage.market.schools.memory
         paired = school == "pair" and len(self.slots) > 1
         ends: dict[Any, list[Step]] = {}
@@ -320,10 +320,12 @@ class Memory:
         for slot_id, c in changes:
             if c is None:
                 continue
-            joint = verdict_of(build, build.machine.slot(slot_id), c.part, c.accessories)
+            judged = build.taken_as_usual(True) if c.unproven else build
+            joint = verdict_of(judged, build.machine.slot(slot_id), c.part, c.accessories)
             if joint.verdict.rank > Verdict.MEASURE_FIRST.rank:
                 return None
-            asks.update(place_of(a) for a in joint.asks)
+            if not joint.verdict.usable:
+                asks.update(place_of(a) for a in joint.asks)
         return frozenset(asks)
 
     def _ask_total(self, changes: tuple[Change, ...]) -> frozenset[str] | None:

@@ -5,6 +5,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { moment } from '../words'
+import { placesOf, said } from './changed'
 
 /** What was changed here, by whom and when, newest first. */
 export function History() {
@@ -66,23 +67,8 @@ const EVERYBODY = ['bench', 'library', 'owner']
 const MAY: Record<string, readonly string[]> = { job: EVERYBODY, sighting: EVERYBODY, settings: ['owner'] }
 const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
 
-const said = (value: unknown) =>
-  value === null || value === undefined || value === ''
-    ? 'nothing'
-    : typeof value === 'object'
-      ? JSON.stringify(value).slice(0, 160)
-      : String(value).slice(0, 160)
-
 /** So many places of one change are shown; the rest are counted. */
 const MOST = 12
-
-/** From and to, place by place where a document changed. */
-function placesOf(before: unknown, after: unknown): [string, unknown, unknown][] {
-  if ((before ?? null) === null && (after ?? null) === null) return []
-  const plain = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v)
-  if (!plain(before) || !plain(after)) return [['', before, after]]
-  return [...new Set([...Object.keys(before), ...Object.keys(after)])].map((k) => [k, before[k], after[k]])
-}
 
 function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
   const { role } = useWho()
