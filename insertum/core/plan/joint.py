@@ -402,11 +402,13 @@ class Joint:
         scarce = bool(self.stage.market.shelf or self.stage.loose)
         if scarce:
             pairs = [p for p in pairs if in_stock(p.changes)]
+        usual = self.stage.build.known.as_usual
         by_kind: dict[Any, list[Step]] = {}
         for p in pairs:
             few = self._few(p.changes) if scarce else ()
             held = self._old_left(p)
-            unproven = any(c.unproven for _, c in p.changes if c)
+            # Where the job does not take things as usual, what is taken so says it in what it waits for.
+            unproven = usual and any(c.unproven for _, c in p.changes if c)
             by_kind.setdefault((p.opens, p.waits, p.unseen, few, held, unproven), []).append(p)
         kept: list[Step] = []
         most = self.most_gb

@@ -75,12 +75,15 @@ class Memory:
         same, the cheapest, those that rest on fewer questions, and what is so near that names decide."""
         school = self.stage.market.schools.memory
         paired = school == "pair" and len(self.slots) > 1
+        loose = self.stage.loose
         ends: dict[Any, list[Step]] = {}
         for held, steps in (self._paired() if paired else self._filled()).items():
-            for step in steps:
-                more = self._total(held, step.changes)
+            more: frozenset[str] | None = None
+            for n, step in enumerate(steps):
+                if n == 0 or more or not self._sized:  # of ways that hold the same the total is the same
+                    more = self._total(held, step.changes)
                 if more is not None:
-                    open_priced = tuple([c.name for _, c in step.changes if c and c.name in self.stage.loose])
+                    open_priced = tuple([c.name for _, c in step.changes if c and c.name in loose]) if loose else ()
                     end = (step.opens, open_priced, self._what(held, step))
                     ends.setdefault(end, []).append(step._replace(waits=step.waits | more) if more else step)
         for (_, _, what), alike in ends.items():
@@ -241,6 +244,11 @@ class Memory:
         )
 
     @cached_property
+    def _sized(self) -> bool:
+        """Does what lies on each channel add up to all there is? What is dead counts for nothing and is there."""
+        return self._certain and self.stage.counted is self.stage.build
+
+    @cached_property
     def places(self) -> dict[Any, int]:
         """Each channel's place among those of the sockets."""
         return {channel: i for i, channel in enumerate(dict.fromkeys(self.told.values()))}
@@ -300,7 +308,7 @@ class Memory:
         if not bought:
             return _NONE
         build, unseen = self.stage.build, _NONE
-        if self._certain and self.stage.counted is build:
+        if self._sized:
             total = sum(sizes[:-1])
         else:
             new = dict(changes)

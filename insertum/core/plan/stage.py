@@ -259,14 +259,17 @@ def fewest(alike: list[Step], stage: Stage, stored: bool = True) -> list[Step]:
     alike.sort(key=lambda p: (p.effort, len(p.waits), -p.gb))
     kept: list[_Ordered] = []
     for p in alike:
-        own, gb, waits, dear = _Ordered(p), p.gb, p.waits, p.effort - UNIT
+        own: _Ordered | None = None
+        gb, waits, dear = p.gb, p.waits, p.effort - UNIT
         for k in kept:
             other = k.step
-            no_worse = (other.gb >= gb or not stored) and other.waits <= waits
-            if no_worse and (other.effort <= dear or k.order(stage) <= own.order(stage)):
+            if (other.gb < gb and stored) or not other.waits <= waits:
+                continue
+            own = own or _Ordered(p)
+            if other.effort <= dear or k.order(stage) <= own.order(stage):
                 break
         else:
-            kept.append(own)
+            kept.append(own or _Ordered(p))
     return [k.step for k in kept]
 
 
