@@ -152,14 +152,13 @@ def asks_of(outcomes: Sequence[Outcome[Any]], ranks: Sequence[int]) -> tuple[Att
 
 def _best_worst(outcomes: Sequence[Outcome[Any]], ranks: Sequence[int], attribute: Attribute) -> int:
     """The worst that is left with one attribute set to the value that serves best."""
-    settings = {tuple((k, v) for k, v in o.chosen.items() if attribute_of(k) == attribute) for o in outcomes}
+    settings = {tuple([(k, v) for k, v in o.chosen.items() if attribute_of(k) == attribute]) for o in outcomes}
     lefts = []
     for setting in settings:
-        wanted = dict(setting)
-        ranks_left = [
-            r for o, r in zip(outcomes, ranks, strict=True) if all(o.chosen.get(k, v) == v for k, v in wanted.items())
-        ]
-        lefts.append(max(ranks_left))
+        left = list(zip(outcomes, ranks, strict=True))
+        for k, v in setting:
+            left = [(o, r) for o, r in left if o.chosen.get(k, v) == v]
+        lefts.append(max([r for _, r in left]))
     return min(lefts)
 
 
