@@ -8,14 +8,15 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ..core.base import InputError
 from ..formats.checked import parsed, text_of
 
-_ESCAPED_HALF = re.compile(rb"\\u[dD][89a-fA-F]")
+#: Half a character, or what is read as a figure and is none a database keeps: looked at more closely.
+_ODD = re.compile(rb"\\u[dD][89a-fA-F]|NaN|Infinity|[eE]\+?\d{3}|\d{300}")
 
 
 def whole_characters(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Refuse JSON with half a character in it: no store keeps it, and no page shows it."""
+    """Refuse JSON with half a character or an endless figure in it: no store keeps it, and no page shows it."""
 
     def answer(request: HttpRequest) -> HttpResponse:
-        if request.content_type == "application/json" and _ESCAPED_HALF.search(request.body):
+        if request.content_type == "application/json" and _ODD.search(request.body):
             try:
                 parsed(text_of(request.body, "what was sent"), "what was sent")
             except InputError as error:

@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Sequence
+from math import isinf
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
@@ -56,8 +57,14 @@ def parsed(text: str, where: str) -> Any:
             raise InputError(f"a figure of {len(digits)} digits", where, "Check that it is the right file.")
         return int(digits)
 
+    def a_measure(digits: str) -> float:
+        value = float(digits)
+        if isinf(value):
+            raise InputError(f"{digits[:20]} is larger than any figure", where, "Write null for what is unknown.")
+        return value
+
     try:
-        value = json.loads(text, parse_constant=no_number, parse_int=a_number)
+        value = json.loads(text, parse_constant=no_number, parse_int=a_number, parse_float=a_measure)
         json.dumps(value, ensure_ascii=False).encode()
         return value
     except UnicodeEncodeError as error:

@@ -178,3 +178,18 @@ def test_no_number_in_an_address_is_too_large(client) -> None:
     for method, path in asked:
         answer = client.generic(method, re.sub(r"\{\w+\}", "x", path), "{}", content_type="application/json")
         assert answer.status_code < 500, (method, path, answer.content[:200])
+
+
+@pytest.mark.parametrize("figure", ["Infinity", "-Infinity", "NaN", "1e999", "-1E+400", "[1, 2e500]", "9" * 400 + ".5"])
+def test_an_endless_figure_is_refused_in_words_and_not_kept(client, figure) -> None:
+    before = models.Job.objects.get(number=147).spec
+    body = f'[{{"uid": "endless", "path": "/survey/measured/x", "op": "set", "base": null, "value": {figure}}}]'
+    answer = client.post("/api/jobs/147/edits", body, content_type="application/json")
+    assert answer.status_code == 400 and "figure" in answer.json()["what"], answer.content
+    assert models.Job.objects.get(number=147).spec == before
+
+
+def test_words_that_look_like_an_endless_figure_are_words(client) -> None:
+    stands = models.Job.objects.get(number=147).spec["bench"]["notes"]
+    body = [{"uid": "words", "path": "/bench/notes", "op": "set", "base": stands, "value": "NaN, Infinity, 1e999"}]
+    assert client.post("/api/jobs/147/edits", body, content_type="application/json").status_code == 200
