@@ -12,7 +12,7 @@ from ..formats.checked import parsed, text_of
 _ODD = re.compile(rb"\\u[dD][89a-fA-F]|NaN|Infinity|[eE]\+?\d{3}|\d{300}")
 
 
-def whole_characters(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+def sound(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
     """Refuse JSON with half a character or an endless figure in it: no store keeps it, and no page shows it."""
 
     def answer(request: HttpRequest) -> HttpResponse:

@@ -48,7 +48,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
     "insertum.api.door.in_words",
-    "insertum.api.body.whole_characters",
+    "insertum.api.body.sound",
 ]
 ROOT_URLCONF = "insertum.site.urls"
 WSGI_APPLICATION = "insertum.site.wsgi.application"

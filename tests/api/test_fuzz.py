@@ -15,7 +15,7 @@ from insertum.shop import models
 
 pytestmark = pytest.mark.django_db
 
-SLOW = settings(max_examples=40, suppress_health_check=list(HealthCheck))
+SLOW = settings(max_examples=60, suppress_health_check=list(HealthCheck))
 SCALARS = st.none() | st.booleans() | st.integers(-(10**9), 10**9) | st.floats(allow_nan=False) | st.text(max_size=12)
 VALUES = st.recursive(
     SCALARS, lambda v: st.lists(v, max_size=3) | st.dictionaries(st.text(max_size=6), v, max_size=3), max_leaves=6

@@ -600,6 +600,24 @@ def test_a_task_mends_a_fault_and_shares_the_opening() -> None:
     assert not any("mend" in f for f in answer.first)
 
 
+@pytest.mark.parametrize(
+    ("limit", "two"),
+    [
+        (64, {frozenset({"memory-a.limit_gb"}), frozenset({"job.as_usual"})}),
+        (None, {frozenset({"memory-a.limit_gb", "memory.total_limit_gb"}), frozenset({"job.as_usual", "memory.total_limit_gb"})}),
+        (48, set()),  # 64 GB are too many, whatever the socket takes
+    ],
+)  # fmt: skip
+def test_the_owners_word_answers_for_the_socket_and_not_for_the_total(limit, two) -> None:
+    """Two modules of 32 GB where nobody knows what one socket takes: the word for it stands in for looking at that
+    socket, and an unknown total is asked all the same; with the word for it the socket is not asked again."""
+    parts = [made.module("M-32", 3000, capacity_gb=32)]
+    slots = {"memory-a": {"limit_gb": None}}
+    planner = Planner(request(parts, [MEMORY], slots=slots, memory_total_limit_gb=limit))
+    choices = next(g.choices for g in planner.groups if "memory-a" in g.slots)
+    assert {c.waits for c in choices if len(c.picks) == 2} == two
+
+
 def test_a_slot_is_emptied_only_where_the_job_allows_it_there() -> None:
     fitted = {"drive-1": made.drive("OD", None), "bay": made.bay_drive("OB", None)}
     for may, cost in (((), 0), (("memory-a",), 0), (("bay",), -700), (("*",), -700)):

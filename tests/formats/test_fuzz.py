@@ -24,7 +24,7 @@ from insertum.formats.readings import READERS, read_bundle
 
 from .test_formats import CONFIGURATIONS, PARTS
 
-COUNT = int(os.environ.get("INSERTUM_FUZZ", "2000"))
+COUNT = int(os.environ.get("INSERTUM_FUZZ", "5000"))
 LONGEST_S = 2 if "INSERTUM_FUZZ" in os.environ else float("inf")  # the suite measures no time
 JUNK = [
     "\x00", "Unknown", "-1", "{", "]", "ä漢", "9" * 30, "9" * 5000, "\t\t", ": ", "GB", "\ufffd", '"', "\ud800", "NaN", "[" * 300,
