@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { at, placed, step } from '../src/api/pointer'
 import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
-import { due, minutes, money, stationName, stationPath } from '../src/words'
+import { due, minutes, moment, money, stationName, stationPath } from '../src/words'
 import { placesOf, said } from '../src/workshop/changed'
 
 describe('places in a job', () => {
@@ -167,6 +167,14 @@ describe('a line of the history', () => {
     ['', 'nothing'],
     [undefined, 'nothing'],
     [{ a: [1] }, '{"a":[1]}'],
+    [[], 'nothing'],
+    [{}, 'nothing'],
+    [['PM4', 'QK2'], 'PM4, QK2'],
+    [[{ a: 1 }], '[{"a":1}]'],
+    ['2026-11-27', '2026-11-27'], // a day is no moment
     ['x'.repeat(500), 'x'.repeat(160)],
   ])('%j is said', (value, words) => expect(said(value)).toBe(words))
+
+  test('a moment stands by the clock of the place', () =>
+    expect(said('2026-11-27T22:52:57+00:00')).toBe(moment('2026-11-27T22:52:57+00:00')))
 })

@@ -1,12 +1,18 @@
 /** What a line of the history says of before and after. */
 
-/** A value in a line: nothing is called so, and what is long is cut. */
-export const said = (value: unknown) =>
-  value === null || value === undefined || value === ''
-    ? 'nothing'
-    : typeof value === 'object'
-      ? JSON.stringify(value).slice(0, 160)
-      : String(value).slice(0, 160)
+import { moment } from '../words'
+
+const MOMENT = /^\d{4}-\d\d-\d\dT\d\d:\d\d/
+
+/** A value in a line: nothing is called so, a moment stands by the clock of the place, what is long is cut. */
+export function said(value: unknown): string {
+  if (value === null || value === undefined || value === '') return 'nothing'
+  if (typeof value === 'string') return MOMENT.test(value) ? moment(value) : value.slice(0, 160)
+  if (typeof value !== 'object') return String(value)
+  if (!Object.keys(value).length) return 'nothing'
+  const plain = Array.isArray(value) && value.every((v) => typeof v === 'string' || typeof v === 'number')
+  return (plain ? value.join(', ') : JSON.stringify(value)).slice(0, 160)
+}
 
 /** From and to, place by place where a document changed. */
 export function placesOf(before: unknown, after: unknown): [string, unknown, unknown][] {
