@@ -166,13 +166,16 @@ describe('a line of the history', () => {
     [false, 'false'],
     ['', 'nothing'],
     [undefined, 'nothing'],
-    [{ a: [1] }, '{"a":[1]}'],
+    [{ a: [1, 2], b_gb: 0 }, 'a 1, 2; b gb 0'],
+    [{ system: 'Harrow 16', radio: { model: 'Q', maker: null }, notes: [] }, 'system Harrow 16; radio (model Q)'],
+    [{ a: null, b: { c: '' } }, 'nothing'],
     [[], 'nothing'],
     [{}, 'nothing'],
     [['PM4', 'QK2'], 'PM4, QK2'],
-    [[{ a: 1 }], '[{"a":1}]'],
+    [[{ a: 1 }, { a: 2 }], '(a 1), (a 2)'],
+    ['x'.repeat(160), 'x'.repeat(160)],
     ['2026-11-27', '2026-11-27'], // a day is no moment
-    ['x'.repeat(500), 'x'.repeat(160)],
+    ['x'.repeat(161), `${'x'.repeat(160)}…`],
   ])('%j is said', (value, words) => expect(said(value)).toBe(words))
 
   test('a moment stands by the clock of the place', () =>
