@@ -14,6 +14,7 @@ from .decode import decode
 from .identify.identify import Library, identify
 from .identify.match import folded
 from .machine.part import AnyPart
+from .standards.module_label import has_code
 
 #: How many of each kind likeness shows.
 _SHOWN = 8
@@ -85,11 +86,12 @@ def find(text: str, parts: Sequence[Listed], jobs: Sequence[JobNamed], library: 
     ]
     tiers = [exact, [_job(j) for j in jobs if j.number == job_number(text)], _machines_by_code(wanted, library)]
     if decoded is not None:
-        link = f"/gauges?text={_quoted(text)}"
+        link = f"/gauges?gauge={decoded['kind']}&text={_quoted(text)}"  # a gauge has the name of what it reads
         tiers.append([Found(kind="label", title=f"Read as a {_label_name(decoded)}", detail=text, link=link)])
     found: list[Found] = []
     for tier in tiers:
-        if len(tier) == 1 and not found:  # a sure thing behind several others is not sure
+        # A sure thing behind several others is not sure, and words of a seller's are a search as well as a label.
+        if len(tier) == 1 and not found and not (tier[0].kind == "label" and not _standard(text, decoded)):
             tier = [tier[0].model_copy(update={"sure": True})]
         found += tier
     found += _alike(text, wanted, parts, jobs, library)
@@ -143,6 +145,11 @@ def _part(p: AnyPart) -> Found:
 
 def _job(j: JobNamed) -> Found:
     return Found(kind="job", title=f"{j.number} {j.title}".strip(), detail=j.customer, link=f"/jobs/{j.number}")
+
+
+def _standard(text: str, decoded: dict[str, Any] | None) -> bool:
+    """Does the text carry a standard's own code, which nobody types to search by?"""
+    return decoded is not None and (decoded["kind"] == "m2_code" or has_code(text))
 
 
 def _label_name(decoded: dict[str, Any]) -> str:

@@ -8,6 +8,7 @@ from typing import Literal
 from .base import Frozen, InputError
 from .standards import clone as copying
 from .standards import ddr, m2, pack, pad, sata, spd, wlan
+from .standards.module_label import read_label
 from .standards.pcie import GT_S, Link
 from .survey.recognise import read_drive_label
 
@@ -116,7 +117,7 @@ def _lines(**lines: object) -> tuple[Line, ...]:
     Field(name="label", label="Label", kind="text", example="16GB 2Rx8 PC4-3200AA-SE1-11"),
 )
 def _memory_label(values: Values) -> Shown:
-    read = ddr.read_label(values["label"])
+    read = read_label(values["label"])
     chips = f"{read.ranks}Rx{read.chip_width}" if read.ranks else None
     total = ""
     if read.capacity_gb and read.ranks and read.chip_width:
@@ -126,7 +127,7 @@ def _memory_label(values: Values) -> Shown:
             generation=f"DDR{read.generation}",
             capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
             ranks_and_width=chips,
-            grade=f"{read.grade_mts} MT/s",
+            grade=f"{read.grade_mts} MT/s" if read.grade_mts else None,
             CL=read.cl,
             type=read.module_type_name,
             raw_card=read.raw_card,
@@ -163,6 +164,27 @@ def _m2_code(values: Values) -> Shown:
     )
 
 
+def _mm(um: int) -> str:
+    return f"{um / 1000:.2f} mm" if um else "nothing"
+
+
+#: What a drive's label tells, in the order it is shown: its name and how its value is said.
+_DRIVE_LINES: dict[str, tuple[str, Callable[..., str]]] = {
+    "capacity_gb": ("Capacity", "{} GB".format),
+    "kind": ("Kind", {"m2_drive": "card drive", "bay_drive": "bay drive"}.__getitem__),
+    "form": ("Form", {"m2": "M.2", "mini": "mSATA"}.__getitem__),
+    "interface": ("Interface", {"pcie": "PCIe", "sata": "SATA"}.__getitem__),
+    "generation": ("Generation", str),
+    "lanes": ("Lanes", "×{}".format),
+    "width_mm": ("Width", "{} mm".format),
+    "length_mm": ("Length", "{} mm".format),
+    "above_um": ("Above the board", _mm),
+    "below_um": ("Below the board", _mm),
+    "keys": ("Key", "+".join),
+    "height_um": ("Height", lambda um: f"{um / 1000:g} mm"),
+}
+
+
 @gauge(
     "drive_label",
     "Drive label",
@@ -174,14 +196,7 @@ def _drive_label(values: Values) -> Shown:
     read = read_drive_label(values["label"])
     if read is None:
         raise InputError("no capacity with an interface or a size on it", "label", "It looks like 1TB NVMe 2280.")
-    names = {"capacity_gb": "Capacity, GB", "kind": "Kind", "interface": "Interface", "generation": "Generation", "lanes": "Lanes",
-             "width_mm": "Width, mm", "length_mm": "Length, mm", "above_um": "Above, µm", "below_um": "Below, µm", "keys": "Keys",
-             "height_um": "Height, µm", "form": "Form"}  # fmt: skip
-    shown = [
-        Line(label=names[k], value="+".join(v) if isinstance(v, tuple) else str(v))
-        for k, v in read.items()
-        if k in names
-    ]
+    shown = [Line(label=name, value=say(read[k])) for k, (name, say) in _DRIVE_LINES.items() if k in read]
     return Shown(lines=tuple(shown), remarks=("What is not listed is unknown: it is measured first.",))
 
 

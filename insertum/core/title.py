@@ -70,6 +70,11 @@ _STANDARD = re.compile(r"(?:DDR\d|PC\d|LPDDR|USB|PCIE|NVME|SATA|WI-?FI|802|M\.2|
 _NUMBER = re.compile(r"(?<![\w./-])(?=[\w./-]*\d)(?=[\w./-]*[A-Za-z])[A-Za-z0-9][A-Za-z0-9./-]{3,29}(?![\w/-])")
 
 
+def spins(text: str) -> bool:
+    """Do the words speak of a spinning drive?"""
+    return bool(_SPINS.search(text))
+
+
 def read_title(title: str, number: str = "") -> Title:
     """What a title says of a part. ``number`` is the supplier's or maker's number, where the list has it apart."""
     text = " ".join(title.split())[:400]
@@ -221,7 +226,7 @@ def _drive(text: str) -> Title | None:
             return Title(asked="a spinning or a solid-state drive?")
         heights = {round(float(m[1].replace(",", ".")) * 1000) for m in _MM.finditer(text)}
         more = {"height_um": heights.pop()} if len(heights) == 1 else {}
-        return Title(fields={"kind": "bay_drive", "spinning": bool(_SPINS.search(text))} | fields | more)
+        return Title(fields={"kind": "bay_drive", "spinning": spins(text)} | fields | more)
     fields["kind"] = "m2_drive"
     if re.search(r"\bmSATA\b", text, re.I):
         return Title(fields=fields | {"form": "mini", "interface": "sata"})

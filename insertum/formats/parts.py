@@ -17,7 +17,9 @@ from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.attribute import attributes_of
 from ..core.machine.part import AnyPart, Part, card_from_code
-from ..core.standards import ddr, m2
+from ..core.standards import m2
+from ..core.standards.module_label import read_label
+from ..core.survey.recognise import module_fields
 from .checked import RowsRefused, parsed, rows_of, shaped
 
 PART: TypeAdapter[Any] = TypeAdapter(Part)
@@ -180,10 +182,7 @@ def _lay(row: dict[str, Any], column: str, proven: dict[str, Any]) -> None:
 
 
 def _label_attributes(label: str) -> dict[str, Any]:
-    read = ddr.read_label(label)
-    voltage = {4: 1200, 5: 1100}.get(read.generation, 1350 if read.low_voltage else 1500)
-    fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
-    return {f: getattr(read, f) for f in fields} | {"voltage_mv": voltage}
+    return module_fields(read_label(label))
 
 
 def _decimal(column: str, cell: str) -> Decimal:

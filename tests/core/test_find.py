@@ -29,10 +29,10 @@ def sure(text: str) -> str:
         ("VS15-R4B", "/machines/veyra-strand-15/mk2-rill-430"),  # type code of one configuration
         ("VB-S15 rev 3", "/machines/veyra-strand-15/mk2-rill-430"),  # board
         ("Veyra Strand 15", "/machines/veyra-strand-15/mk1-rill-310"),  # all of one machine: its page
-        ("16GB 2Rx8 PC4-3200AA-SE1-11", "/gauges?text=16GB%202Rx8%20PC4-3200AA-SE1-11"),
-        ("2280-D2-B-M", "/gauges?text=2280-D2-B-M"),
+        ("16GB 2Rx8 PC4-3200AA-SE1-11", "/gauges?gauge=memory_label&text=16GB%202Rx8%20PC4-3200AA-SE1-11"),
+        ("2280-D2-B-M", "/gauges?gauge=m2_code&text=2280-D2-B-M"),
         ("PM4S", ""), ("Strand", ""), ("Wren", ""), ("148", ""), ("", ""), ("zzzz", ""),  # likeness, or nothing
-        ("Quern", ""),
+        ("Quern", ""), ("16GB DDR4-3200", ""), ("1TB NVMe 2280", ""),  # a seller's words are a search as well
     ],
 )  # fmt: skip
 def test_what_a_text_means(text, link) -> None:

@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from insertum.core.base import InputError
 from insertum.core.decode import decode
-from insertum.core.standards import ddr, m2
+from insertum.core.standards import m2
+from insertum.core.standards.module_label import read_label
 
 # label, capacity, ranks, width, generation, grade, type, CL, density (capacity × 8 × width ÷ (ranks × 64))
 GOOD = [
@@ -52,13 +53,33 @@ GOOD = [
     ("16GB PC4-2400T", 16, None, None, 4, 2400, None, 17, None),
     ("16GB 2Rx8 PC4-3200AA-SE1-11 KQ7 2231", 16, 2, 8, 4, 3200, "S", 22, 8),
     ("16GB 2R×8 PC4-3200AA-SE1-11", 16, 2, 8, 4, 3200, "S", 22, 8),
+    # what stands apart behind the speed is a bin, a type, or a word
+    ("16GB PC4-3200 AA-SE1-11", 16, None, None, 4, 3200, "S", 22, None),
+    ("16GB PC4-3200 SO-DIMM", 16, None, None, 4, 3200, "S", None, None),
+    ("8GB PC4-2400T T", 8, None, None, 4, 2400, "T", 17, None),
+    ("PC3-12800 4GB", 4, None, None, 3, 1600, None, None, None),  # 4 GB are no latency of 4
+    ("PC3-12800S - 4 GB", 4, None, None, 3, 1600, "S", None, None),
+    ("PC3-12800 SO-DIMM 4GB", 4, None, None, 3, 1600, "S", None, None),
+    # ECC in words: a plain socket may not run it
+    ("16GB 2Rx8 PC4-2400 ECC SODIMM", 16, 2, 8, 4, 2400, "T", None, 8),
+    ("16GB 2Rx8 PC4-2400T-SE1 ECC", 16, 2, 8, 4, 2400, "T", 17, 8),
+    ("16GB PC4-2400T-UA1 ECC", 16, None, None, 4, 2400, "E", 17, None),
+    ("16GB PC4-2400T non-ECC SODIMM", 16, None, None, 4, 2400, "S", 17, None),
+    # a seller's sticker
+    ("16GB DDR4-3200 SO-DIMM CL22", 16, None, None, 4, 3200, "S", 22, None),
+    ("DDR4 3200MHz 1.2V 260pin 8GBx2", 8, None, None, 4, 3200, "S", None, None),
+    ("32GB (2x16GB) DDR5-5600 SODIMM CL46", 16, None, None, 5, 5600, "S", 46, None),
+    ("DDR4 SODIMM 16 GB 2667 MT/s", 16, None, None, 4, 2666, "S", None, None),
+    ("8GB 1Rx8 DDR4-25600 288-pin", 8, 1, 8, 4, 3200, "U", None, 8),
+    ("16GB 1Rx8 DDR5-4800B-SA0-1010-XT", 16, 1, 8, 5, 4800, "S", 40, 16),
+    ("8GB DDR4 SO-DIMM", 8, None, None, 4, None, "S", None, None),
 ]  # fmt: skip
 
 
 @pytest.mark.parametrize("case", GOOD, ids=lambda c: c[0])
 def test_label_reads_as_the_standard_says(case) -> None:
     label, *wanted = case
-    got = ddr.read_label(label)
+    got = read_label(label)
     assert [
         got.capacity_gb,
         got.ranks,
@@ -73,14 +94,33 @@ def test_label_reads_as_the_standard_says(case) -> None:
 
 # PC3 numbers are MB/s, eight bytes at each rate, rounded as the standard prints them (JESD21-C, annex L)
 @pytest.mark.parametrize(
-    ("number", "grade", "printed"),
-    [(6400, 800, 6400), (8500, 1066, 8500), (8533, 1066, 8500), (10600, 1333, 10600), (10667, 1333, 10600),
-     (12800, 1600, 12800), (14900, 1866, 14900), (17000, 2133, 17000)],
+    ("number", "grade"),
+    [
+        (6400, 800),
+        (8500, 1066),
+        (8533, 1066),
+        (10600, 1333),
+        (10667, 1333),
+        (12800, 1600),
+        (14900, 1866),
+        (17000, 2133),
+    ],
+)
+def test_a_ddr3_number_is_its_rate(number, grade) -> None:
+    label = read_label(f"4GB 1Rx8 PC3L-{number}S-11-11-B2")
+    assert (label.generation, label.grade_mts, label.low_voltage) == (3, grade, True)
+
+
+@pytest.mark.parametrize(
+    ("label", "low"),
+    [
+        ("4GB PC3L-12800S", True), ("4GB PC3-12800S", False), ("4GB PC3-12800S 1.35V", True), ("4GB PC3L-12800S 1.5V", True),
+        ("4GB DDR3L-1600", True), ("4GB DDR3-1600", None), ("4GB DDR3-1600 1.35 V", True), ("4GB DDR3-1600 1.5V", False),
+        ("4GB DDR3-1600 1.55V", None), ("16GB DDR4-3200 1.35V", None),
+    ],
 )  # fmt: skip
-def test_a_ddr3_number_is_its_rate_and_is_printed_again(number, grade, printed) -> None:
-    label = ddr.read_label(f"4GB 1Rx8 PC3L-{number}S-11-11-B2")
-    assert (label.generation, label.grade_mts) == (3, grade)
-    assert f"PC3L-{printed}S" in ddr.print_label(label)
+def test_low_voltage_is_what_code_or_volts_say(label: str, low: bool | None) -> None:
+    assert read_label(label).low_voltage is low
 
 
 # label, what the refusal names
@@ -99,6 +139,12 @@ BAD = [
     ("16GB 2Rx8 PC9-3200AA", "PC9"),
     ("2GB 2Rx8 PC2-6400S", "DDR2"),
     ("4GB 1Rx8 PC3-12345S", "12345"),
+    ("16GB PC4-25600 DDR5", "PC4 and DDR5"),
+    ("16GB PC4-25600 DDR4-2666", "PC4-25600 and DDR4-2666"),
+    ("8GB DDR4-3600", "3600"),
+    ("8GB DDR2-800", "DDR2"),
+    ("8GB LPDDR4X-4266", "PC code"),  # soldered, never a module
+    ("8GB GDDR5 7000", "PC code"),
     ("16GB 2Rx8", "PC code"),
     ("hello", "PC code"),
     ("", "PC code"),
@@ -108,21 +154,45 @@ BAD = [
 @pytest.mark.parametrize(("label", "names"), BAD)
 def test_nonsense_is_refused_by_name(label: str, names: str) -> None:
     with pytest.raises(InputError, match=names.replace("(", r"\(")) as refused:
-        ddr.read_label(label)
+        read_label(label)
     assert refused.value.where and refused.value.mend
 
 
-def test_what_is_missing_and_unread_is_said() -> None:
-    got = ddr.read_label("PC4-3200AA 2231 KQ")
-    assert {"capacity_gb", "ranks", "module_type"} <= set(got.missing)
-    assert got.unread == ("2231", "KQ")
+@pytest.mark.parametrize(
+    ("label", "unread"),
+    [
+        ("PC4-3200AA 2231 KQ", ("2231", "KQ")),
+        ("M12A 16GB 2Rx8 PC4-3200AA-SE1-11", ("M12A",)),  # what stands before the code was not read either
+        ("PC4-21300 SODIMM 8GB CL19 1.2V", ()),  # and what was read is not said to be unread
+        ("32GB (2x16GB) DDR5-5600 SO-DIMM", ()),
+        ("16GB PC4-2400 ECC SODIMM", ()),
+        ("16GB DDR5-4800 CSODIMM 2400MHz", ("CSODIMM", "2400MHZ")),
+        ("DDR4 SODIMM 16 GB 2667", ("2667",)),  # a bare number may be anything
+    ],
+)
+def test_what_could_not_be_read_is_said(label: str, unread: tuple[str, ...]) -> None:
+    assert read_label(label).unread == unread
 
 
-@pytest.mark.parametrize("label", [g[0] for g in GOOD[:12] + GOOD[15:26]])
-def test_label_prints_back_to_itself(label: str) -> None:
-    once = ddr.read_label(label)
-    again = ddr.read_label(ddr.print_label(once))
-    assert again == once.model_copy(update={"unread": ()})
+def test_what_is_missing_is_said() -> None:
+    assert set(read_label("PC4-3200AA 2231 KQ").missing) == {
+        "capacity_gb", "ranks", "chip_width", "module_type", "raw_card", "spd_revision",
+    }  # fmt: skip
+    assert "grade_mts" in read_label("8GB DDR4 SO-DIMM").missing
+
+
+@given(
+    st.sampled_from([(4, "3200AA"), (4, "2666V"), (5, "4800B"), (5, "5600B")]), st.sampled_from("STUERL"), st.sampled_from("ABCEF"),
+    st.sampled_from([8, 16, 32]), st.sampled_from(["", " "]), st.sampled_from(["PC{}-", "PC{} - ", "DDR{}-", "DDR{} "]), st.booleans(),
+)  # fmt: skip
+def test_a_label_is_read_as_it_was_printed(speed, letter, card, gb, gap, head, swapped) -> None:
+    """However it is spaced, and whether the size stands before or behind."""
+    generation, grade = speed
+    code, size = f"{head.format(generation)}{grade}{gap}-{gap}{letter}{card}1", f"{gb}{gap}GB"
+    got = read_label(f"{code} {size}" if swapped else f"{size} {code}")
+    assert (got.generation, got.capacity_gb, got.grade_mts) == (generation, gb, int(grade[:4]))
+    assert (got.module_type, got.raw_card, got.raw_card_revision, got.bin) == (letter, card, "1", grade[4:])
+    assert got.unread == ()
 
 
 # code, width, length, above, below (µm), keys
@@ -172,6 +242,19 @@ def test_codes_print_back_to_themselves(width, length, height, keys) -> None:
 @given(st.text(max_size=60) | st.text(alphabet="0123456789GBRxPC45-ALSEM ", max_size=50))
 def test_no_text_does_anything_but_decode_or_refuse(text: str) -> None:
     try:
-        assert decode(text)["kind"] in ("memory_label", "m2_code")
+        assert decode(text)["kind"] in ("memory_label", "drive_label", "m2_code")
     except InputError as refused:
         assert refused.what
+
+
+@pytest.mark.parametrize(
+    ("text", "kind"),
+    [
+        ("16GB DDR4-3200 SO-DIMM", "memory_label"),
+        ("1TB NVMe M.2 2280, 1GB DDR4 cache", "drive_label"),
+        ("256GB NGFF SATA 6Gb/s 2280-D2-B-M", "drive_label"),
+        ("2280-D2-B-M", "m2_code"),
+    ],
+)
+def test_a_label_is_taken_for_what_it_is(text: str, kind: str) -> None:
+    assert decode(text)["kind"] == kind

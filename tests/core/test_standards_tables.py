@@ -4,7 +4,8 @@ import pytest
 
 from insertum.core.base import InputError
 from insertum.core.fit.judge import judge
-from insertum.core.standards import ddr, m2, wlan
+from insertum.core.standards import m2, wlan
+from insertum.core.standards.module_label import read_label
 
 from . import made
 
@@ -60,9 +61,9 @@ def test_density(generation: int, gb: int, chips: str, gbit: int | None) -> None
     label = f"{gb}GB {chips} {NAMES[generation]}"
     if gbit is None:
         with pytest.raises(InputError, match="does not have"):
-            ddr.read_label(label)
+            read_label(label)
     else:
-        assert ddr.read_label(label).density_gbit == gbit
+        assert read_label(label).density_gbit == gbit
 
 
 # PC number on the label, generation, grade
@@ -94,7 +95,7 @@ BANDWIDTHS = [
 
 @pytest.mark.parametrize(("code", "grade"), BANDWIDTHS)
 def test_pc_number(code: str, grade: int) -> None:
-    assert ddr.read_label(code).grade_mts == grade
+    assert read_label(code).grade_mts == grade
 
 
 # card's notches, socket key, does it enter?

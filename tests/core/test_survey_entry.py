@@ -268,7 +268,8 @@ def test_clone_time_and_room(used, path, method, minutes, needs, fits) -> None:
         ("endurance", {"tbw": "300", "daily": "40"}, "Lasts", "20.5 years"),
         ("pad", {"gap": "1"}, "Pad", "1.25 mm"),
         ("spd", {"image": ddr4().hex(" ")}, "Capacity", "16 GB"),
-        ("drive_label", {"label": "2TB NVMe 2280-D2-M"}, "Below, µm", "1350"),
+        ("drive_label", {"label": "2TB NVMe 2280-D2-M"}, "Below the board", "1.35 mm"),
+        ("drive_label", {"label": "1TB HDD 9.5 mm SATA"}, "Height", "9.5 mm"),
         ("clone", {}, "Takes", "4 min, unattended"),
     ],
 )

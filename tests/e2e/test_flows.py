@@ -181,7 +181,7 @@ def test_gauges_read_labels_without_a_job(desk: Page) -> None:
     expect(desk.get_by_role("row").filter(has_text="Below the board")).to_contain_text("0.70 mm")
     desk.get_by_role("button", name="PCIe link").click()
     expect(desk.get_by_text("8 × 1000 × 128 ÷ 130 ÷ 8 × 4 = 3938 MB/s")).to_be_visible()
-    desk.goto("/gauges?text=8GB 1Rx8 PC4-2666V-SA2-11")
+    desk.goto("/gauges?gauge=memory_label&text=8GB 1Rx8 PC4-2666V-SA2-11")
     expect(desk.get_by_label("Label", exact=True)).to_have_value("8GB 1Rx8 PC4-2666V-SA2-11")
 
 

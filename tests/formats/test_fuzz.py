@@ -12,7 +12,8 @@ import zipfile
 
 from insertum.core.base import InputError
 from insertum.core.machine.shape import Machine
-from insertum.core.standards import ddr, m2, spd
+from insertum.core.standards import m2, spd
+from insertum.core.standards.module_label import read_label
 from insertum.core.survey.bench import build_today
 from insertum.core.survey.draft import from_reading
 from insertum.core.survey.fill import filled, observed, signs
@@ -94,7 +95,7 @@ def a_label(chance: random.Random) -> None:
     read(text)
 
 
-READ_LABEL = [ddr.read_label, m2.read_code, lambda t: recognise(t, PARTS[:20])]
+READ_LABEL = [read_label, m2.read_code, lambda t: recognise(t, PARTS[:20])]
 
 
 def an_image(chance: random.Random) -> None:

@@ -7,7 +7,9 @@ from typing import Any
 from ..base import Frozen, InputError
 from ..identify.match import folded
 from ..machine.part import AnyPart, card_from_code
-from ..standards import ddr, m2
+from ..standards import m2
+from ..standards.module_label import MOST_LABEL, MemoryLabel, has_code, names_module, read_label
+from ..title import spins
 
 
 class Recognised(Frozen):
@@ -24,7 +26,7 @@ class Recognised(Frozen):
 def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised:
     """What a label says, for a slot that takes ``kind`` ('' for any). Never raises: a text that is
     nothing has a problem that says so."""
-    if len(text) > ddr.MOST_LABEL:
+    if len(text) > MOST_LABEL:
         return Recognised(known=(), offered=None, decoded="", problem="Longer than any label: type one label's line.")
     wanted = folded(text)
     fitting = [p for p in parts if p.kind != "accessory" and (not kind or p.kind == kind)]
@@ -46,26 +48,25 @@ def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised
 
 def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]]:
     upper = text.upper()
-    if re.search(r"\bPC[2-5]", upper) and kind in ("", "memory"):
-        label = ddr.read_label(text)
+    number = " ".join(text.split())[:60]
+    if names_module(text) and (kind == "memory" or (kind == "" and (has_code(text) or not read_drive_label(text)))):
+        label = read_label(text)
         if label.capacity_gb is None:
             raise InputError(
                 "no capacity on it", f"label {text!r}", "Type the whole line: 16GB 2Rx8 PC4-3200AA-SE1-11."
             )
-        fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
-        offered = {f: getattr(label, f) for f in fields if getattr(label, f) is not None}
-        offered |= {
-            "kind": "memory",
-            "name": f"{label.capacity_gb} GB DDR{label.generation}-{label.grade_mts}",
-            "number": " ".join(text.split())[:60],
-        }
-        offered["voltage_mv"] = {4: 1200, 5: 1100}.get(label.generation, 1350 if label.low_voltage else 1500)
-        return offered, "memory label (JEDEC)", label.missing
+        grade = f"-{label.grade_mts}" if label.grade_mts else ""
+        name = f"{label.capacity_gb} GB DDR{label.generation}{grade}"
+        offered = {"kind": "memory", "name": name, "number": number, **module_fields(label)}
+        return offered, "memory label", label.missing
     if kind in ("", "m2_drive", "bay_drive"):
         drive = read_drive_label(text, kind)
         if drive:
-            number = {"number": " ".join(text.split())[:60]}
-            return number | drive, "drive label", tuple(k for k in ("read_mb_s", "below_um") if k not in drive)
+            return (
+                {"number": number, **drive},
+                "drive label",
+                tuple(k for k in ("read_mb_s", "below_um") if k not in drive),
+            )
         if _SIZE.search(upper) and "SATA" in upper:
             raise InputError(
                 "SATA may be a card or a bay drive", f"label {text!r}", "Type M.2, mSATA, 2.5-inch or 7 mm with it."
@@ -87,6 +88,14 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
     )
 
 
+def module_fields(label: MemoryLabel) -> dict[str, Any]:
+    """What a label proves of a module, as a part's fields; what it leaves open is not among them."""
+    fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
+    voltage = {4: 1200, 5: 1100}.get(label.generation, {True: 1350, False: 1500, None: None}[label.low_voltage])
+    proven = {f: getattr(label, f) for f in fields} | {"voltage_mv": voltage}
+    return {f: value for f, value in proven.items() if value is not None}
+
+
 #: "6 GB/S" is a link's rate and no size.
 _SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
 _FLAT = re.compile(r"(?<![\d.,])2[.,]5\s*(?:-\s*)?(?:\"|''|IN\b|INCH|ZOLL)")
@@ -98,7 +107,7 @@ def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
     ``kind`` is what the slot it was found in takes, "" when that is not known: SATA alone may be a
     card or a bay drive. None when it says no capacity, or not what it is. Raises
     :class:`InputError` for a capacity beyond reason."""
-    if len(text) > ddr.MOST_LABEL:
+    if len(text) > MOST_LABEL:
         return None
     upper = " ".join(text.upper().split())
     size = _SIZE.search(upper)
@@ -128,6 +137,8 @@ def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
             found |= {"interface": "sata"}
     elif flat and (sata or bay):
         found["kind"] = "bay_drive"
+        if spins(upper):
+            found["spinning"] = True
         if bay:
             found["height_um"] = round(float(bay[1].replace(",", ".")) * 1000)
     else:

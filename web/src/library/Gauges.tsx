@@ -13,7 +13,7 @@ export function Gauges() {
     queryFn: () => answer(client.GET('/api/gauges')),
     staleTime: Infinity,
   })
-  const wanted = params.get('gauge') ?? gaugeFor(params.get('text') ?? '')
+  const wanted = params.get('gauge')
   const gauge = data?.find((g) => g.id === wanted) ?? data?.[0]
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
@@ -42,9 +42,6 @@ export function Gauges() {
     </main>
   )
 }
-
-/** Which gauge a found text is for: a memory label or a card code. */
-const gaugeFor = (text: string) => (/PC\d/i.test(text) ? 'memory_label' : text ? 'm2_code' : '')
 
 function Face({ gauge, text }: { gauge: Schemas['Gauge']; text: string }) {
   const first = gauge.fields[0]?.name ?? ''
