@@ -19,7 +19,7 @@ def changed(before: Mapping[str, Any], after: Mapping[str, Any]) -> tuple[dict[s
 def _differing(a: Any, b: Any, path: str) -> Iterator[tuple[str, Any, Any]]:
     if a == b:
         return
-    left, right = _named(a), _named(b)
+    left, right = named(a), named(b)
     if left is None or right is None:
         yield path, a, b
         return
@@ -27,7 +27,7 @@ def _differing(a: Any, b: Any, path: str) -> Iterator[tuple[str, Any, Any]]:
         yield from _differing(left.get(name), right.get(name), f"{path}.{name}" if path else str(name))
 
 
-def _named(value: Any) -> dict[str, Any] | None:
+def named(value: Any) -> dict[str, Any] | None:
     """Something that is looked into by names: a mapping, or a list whose members have ids."""
     if isinstance(value, dict):
         return value

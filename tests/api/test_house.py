@@ -189,7 +189,7 @@ def test_everybody_takes_back_their_own_outcome_and_an_owner_anybodys(client) ->
     assert call(signed("clerk", "library"), "DELETE", f"/api/sightings/{pk}").status_code == 403
     assert call(signed("hand", "bench"), "DELETE", f"/api/sightings/{pk}").json() == 1
     assert call(client, "DELETE", f"/api/sightings/{recorded()}").json() == 1
-    assert client.get("/api/history?text=taken back sighting").json()["changes"][0]["before"]["part"]
+    assert client.get("/api/history?text=taken back sighting").json()["changes"][0]["places"][0]["before"]
 
 
 # -- what was changed ---------------------------------------------------------------------------------
@@ -197,12 +197,11 @@ def test_history_says_who_when_from_and_to(client) -> None:
     edit(client, 149, "/bench/notes", "lid creaks", base="")
     save_workshop(workshop().model_copy(update={"quote_days": 30}), User.objects.get(username="owner"))
     lines = client.get("/api/history?text=quote").json()["changes"]
-    assert lines[0]["who"] == "owner" and (lines[0]["before"], lines[0]["after"]) == (
-        {"quote_days": 14},
-        {"quote_days": 30},
-    )
+    assert lines[0]["who"] == "owner"
+    assert lines[0]["places"] == [{"place": "quote", "before": "14 days", "after": "30 days"}]
     mine = client.get("/api/history?text=149 notes").json()["changes"]
-    assert (mine[0]["key"], mine[0]["before"], mine[0]["after"], mine[0]["who"]) == ("149", "", "lid creaks", "bench")
+    assert (mine[0]["key"], mine[0]["says"], mine[0]["who"]) == ("149", "bench, notes", "bench")
+    assert mine[0]["places"] == [{"place": "", "before": "nothing", "after": "lid creaks"}]
     assert client.get("/api/history?text=nothing-of-the-kind").json()["changes"] == []
     first, second = (client.get(f"/api/history?page={n}").json() for n in (1, 2))
     assert len(first["changes"]) == history.PAGE and first["more"] and first["changes"][-1] != second["changes"][0]
@@ -226,7 +225,7 @@ def test_the_librarys_changes_are_in_the_history_too(client) -> None:
     assert last("complaint slow") == ("complaint slow changed", "bench")
     assert call(client, "DELETE", "/api/triage/complaints/slow").status_code == 200
     line = client.get("/api/history?text=complaint slow removed").json()["changes"][0]
-    assert line["before"]["name"] == "Slow, they say" and line["after"] is None
+    assert {"place": "name", "before": "Slow, they say", "after": "nothing"} in line["places"]
     csv = b"kind,number,maker,name,label\nmemory,X-1,Pallas,Some memory,16GB 2Rx8 PC4-3200AA-SE1-11\n"
     streamed = client.post("/api/parts/import/steps", {"file": SimpleUploadedFile("p.csv", csv)})
     assert b'"report"' in b"".join(streamed.streaming_content)

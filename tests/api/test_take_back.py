@@ -32,7 +32,7 @@ def test_in_a_job(client) -> None:
     assert (job["bench"]["notes"], job["customer"]) == ("", "Sail loft")
     assert back(client, first, "jobs") == 400  # it is
     says = [c["says"] for c in lines(client, "157")]
-    assert "taken back: bench/notes" in says and "bench, notes, taken back since" in says
+    assert "taken back: bench, notes" in says and "bench, notes, taken back since" in says
     edit(client, 157, "/bench/notes", "two", base="")
     second = next(c for c in lines(client, "157") if c["says"] == "bench, notes")
     edit(client, 157, "/bench/notes", "three", base="two")
@@ -46,8 +46,8 @@ def test_in_a_machine_what_others_changed_since_stays(client) -> None:
     for change in ({"depth_mm": 211.0}, {"width_mm": 307.0}):
         base = client.get("/api/machines/halden-tern-13/data").json()
         assert call(client, "PUT", "/api/machines/edited", {"machine": base | change, "base": base}).status_code == 200
-    depth = next(c for c in lines(client, "halden-tern-13") if "depth_mm" in (c["before"] or {}))
-    assert (depth["before"], depth["after"]) == ({"depth_mm": data["depth_mm"]}, {"depth_mm": 211.0})
+    depth = next(c for c in lines(client, "halden-tern-13") if [t["place"] for t in c["places"]] == ["depth"])
+    assert [(t["before"], t["after"]) for t in depth["places"]] == [(f"{data['depth_mm']:g} mm", "211 mm")]
     assert back(client, depth, "library/machine") == 204
     now = client.get("/api/machines/halden-tern-13/data").json()
     assert now == data | {"width_mm": 307.0}
@@ -57,7 +57,7 @@ def test_in_a_machine_what_others_changed_since_stays(client) -> None:
         == 200
     )
     assert back(client, depth, "library/machine") == 400  # changed again since
-    added = next(c for c in lines(client, "halden-tern-13") if c["before"] is None)
+    added = next(c for c in lines(client, "halden-tern-13") if not c["places"])
     assert added["change"] is None  # nothing stood there before
 
 
@@ -68,14 +68,14 @@ def test_in_parts_and_settings(client) -> None:
     sent = {"cells": cells, "base": part["cells"]}
     assert call(client, "PUT", "/api/parts/saved", sent).status_code == 200
     line = next(c for c in lines(client, "OM4S-08G24") if c["about"] == "part" and c["change"])
-    assert line["after"] == {"cl": 18}
+    assert (line["places"][0]["place"], line["places"][0]["after"]) == ("CL", "18")
     assert back(client, line, "library/part") == 204
     assert models.Part.objects.get(number="OM4S-08G24").spec == row
     own = client.get("/api/workshop").json()
     for change in ({"quote_days": 30}, {"tax_percent": 7}):
         own |= change
         assert call(client, "PUT", "/api/workshop", own).status_code == 200
-    line = next(c for c in lines(client, "settings") if "quote_days" in (c["before"] or {}))
+    line = next(c for c in lines(client, "settings") if c["says"] == "settings: quote days")
     assert back(client, line, "settings") == 204
     now = client.get("/api/workshop").json()
     assert (now["quote_days"], now["tax_percent"]) == (14, 7)
@@ -92,7 +92,9 @@ def test_an_outcome_taken_back_is_brought_back_for_thirty_days(client) -> None:
         assert back(client, line, "sightings") == status, days
     assert models.Sighting.objects.filter(spec=spec).count() == 1
     assert back(client, line, "sightings") == 400  # it stands again
-    recorded = next(c for c in lines(client, "sighting") if c["about"] == "sighting" and c["after"])
+    recorded = next(
+        c for c in lines(client, "sighting") if c["about"] == "sighting" and c["places"][0]["after"] != "nothing"
+    )
     assert recorded["change"] is None  # what was recorded is taken back where it is shown
 
 
@@ -102,8 +104,7 @@ def test_a_list_says_from_and_to_of_what_it_changed_and_is_not_taken_back(client
     sent = SimpleUploadedFile("two.json", json.dumps(two).encode())
     assert client.post("/api/parts/import", {"file": sent}).status_code == 200
     line = next(c for c in lines(client, "1 parts added and 1 changed") if c["about"] == "part")
-    assert (line["before"], line["after"], line["change"]) == (
-        {"OM4S-08G24": {"cl": row["cl"]}},
-        {"NEW-1": "added", "OM4S-08G24": {"cl": 99}},
-        None,
-    )
+    assert line["change"] is None and [tuple(t.values()) for t in line["places"]] == [
+        ("OM4S-08G24, CL", str(row["cl"]), "99"),
+        ("NEW-1", "nothing", "added"),
+    ]

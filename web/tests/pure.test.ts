@@ -2,8 +2,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { at, placed, step } from '../src/api/pointer'
 import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
-import { due, minutes, moment, money, stationName, stationPath } from '../src/words'
-import { placesOf, said } from '../src/workshop/changed'
+import { due, minutes, money, stationName, stationPath } from '../src/words'
 
 describe('places in a job', () => {
   const job = { survey: { measured: { 'drive-2.width_mm': 22, 'a/b': 1, 'a~b': 2 }, reading: null } }
@@ -141,43 +140,4 @@ describe('a machine typed anew', () => {
     expect(typed['id']).toBe('mine')
     expect(typed['marks']).toEqual([{ kind: 'family', text: 'Gannet' }])
   })
-})
-
-describe('a line of the history', () => {
-  test.each([
-    [null, null, []],
-    [undefined, null, []],
-    [null, 'PH0', [['', null, 'PH0']]], // from nothing
-    [{ a: 1 }, null, [['', { a: 1 }, null]]], // a whole that went
-    [[1], [2], [['', [1], [2]]]], // a list is one place
-    [
-      { a: 1, b: 2 },
-      { a: 1, c: 3 },
-      [
-        ['a', 1, 1],
-        ['b', 2, undefined],
-        ['c', undefined, 3],
-      ],
-    ],
-  ])('%j to %j', (before, after, places) => expect(placesOf(before, after)).toEqual(places))
-
-  test.each([
-    [0, '0'], // 0 is not nothing
-    [false, 'false'],
-    ['', 'nothing'],
-    [undefined, 'nothing'],
-    [{ a: [1, 2], b_gb: 0 }, 'a 1, 2; b gb 0'],
-    [{ system: 'Harrow 16', radio: { model: 'Q', maker: null }, notes: [] }, 'system Harrow 16; radio (model Q)'],
-    [{ a: null, b: { c: '' } }, 'nothing'],
-    [[], 'nothing'],
-    [{}, 'nothing'],
-    [['PM4', 'QK2'], 'PM4, QK2'],
-    [[{ a: 1 }, { a: 2 }], '(a 1), (a 2)'],
-    ['x'.repeat(160), 'x'.repeat(160)],
-    ['2026-11-27', '2026-11-27'], // a day is no moment
-    ['x'.repeat(161), `${'x'.repeat(160)}…`],
-  ])('%j is said', (value, words) => expect(said(value)).toBe(words))
-
-  test('a moment stands by the clock of the place', () =>
-    expect(said('2026-11-27T22:52:57+00:00')).toBe(moment('2026-11-27T22:52:57+00:00')))
 })

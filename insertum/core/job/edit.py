@@ -38,11 +38,16 @@ class EditResult(Frozen):
     theirs: Any = None
 
 
+def pointed(path: str) -> tuple[str, ...]:
+    """The unescaped steps of a JSON Pointer (RFC 6901), whatever it points into."""
+    return tuple(s.replace("~1", "/").replace("~0", "~") for s in path.removeprefix("/").split("/"))
+
+
 def steps_of(path: str) -> list[str]:
     """The unescaped steps of a JSON Pointer; refuses what is none or what is not to be edited."""
     if not path.startswith("/") or len(path) < 2:
         raise InputError("not a place in a job", f"path {path!r}", "Write it as /section/field.")
-    steps = [s.replace("~1", "/").replace("~0", "~") for s in path[1:].split("/")]
+    steps = list(pointed(path))
     if steps[0] in _GUARDED or steps[0] not in Job.model_fields:
         raise InputError(f"{steps[0]!r} cannot be edited", f"path {path!r}")
     return steps

@@ -11,11 +11,12 @@ from django.utils import timezone
 from ...core.base import InputError
 from ...core.bench.ticks import tick_of
 from ...core.identify.match import folded
-from ...core.job.edit import Edit, EditResult, apply_edit, steps_of, value_at
+from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.machine.numbered import things
 from ...core.reading import Reading
 from ...core.record.shape import Stopped
+from ...core.told import place
 from .. import models
 from . import claims, step_times
 from .history import entered
@@ -220,5 +221,5 @@ def _taken_back(row: models.Job, edit: models.JobEdit, who: AbstractBaseUser | N
     look_over(undone, undone)
     undone = _told(job, undone, back, who)
     store(row, undone)
-    entered("job", str(row.number), f"taken back: {edit.path.strip('/')}", None, None, who)
+    entered("job", str(row.number), f"taken back: {place(pointed(edit.path))}", None, None, who)
     return undone

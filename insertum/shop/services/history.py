@@ -1,6 +1,5 @@
 """What was changed here, by whom and when: every log of the house as one list, newest first, searched by words."""
 
-import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -13,18 +12,22 @@ from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 
 from ...core.base import Frozen
-from ...core.changed import changed
+from ...core.job.edit import pointed
+from ...core.machine.shape import Machine
+from ...core.told import Told, place, told
 from .. import models
 
-#: Changes on a page, and signs of what stood and stands there.
-PAGE, MOST_SHOWN = 50, 300
+#: Changes on a page.
+PAGE = 50
+#: Fields of a whole document that have an attribute's name and are none.
+_OWN: dict[str, tuple[str, ...]] = {"machine": tuple(Machine.model_fields), "processor": ()}
 #: Days in which what was removed can be brought back.
 KEPT_DAYS = 30
 
 
 class HistoryLine(Frozen):
-    """One change. ``about`` is what kind of thing it was made to, ``key`` which one; ``change`` is its number among those
-    of its kind, where it can be taken back."""
+    """One change. ``about`` is what kind of thing it was made to, ``key`` which one, ``places`` what stood and stands there
+    in words; ``change`` is its number among those of its kind, where it can be taken back."""
 
     change: int | None = None
     at: str
@@ -32,8 +35,7 @@ class HistoryLine(Frozen):
     about: str
     key: str
     says: str
-    before: Any = None
-    after: Any = None
+    places: tuple[Told, ...] = ()
 
 
 class HistoryPage(Frozen):
@@ -86,7 +88,7 @@ def history(text: str, page: int) -> HistoryPage:
     ]
     found.sort(key=lambda r: (r.at, type(r).__name__, r.pk), reverse=True)
     shown = islice(found, (page - 1) * PAGE, page * PAGE)
-    return HistoryPage(changes=tuple(_short(_changed(r)) for r in shown), page=page, more=len(found) > page * PAGE)
+    return HistoryPage(changes=tuple(_line(r) for r in shown), page=page, more=len(found) > page * PAGE)
 
 
 def _of(table: type[Model], words: list[str], fields: tuple[str, ...], reach: int) -> QuerySet[Any]:
@@ -105,50 +107,34 @@ def _of(table: type[Model], words: list[str], fields: tuple[str, ...], reach: in
     return rows[:reach]
 
 
-def _short(line: HistoryLine) -> HistoryLine:
-    """With the beginning of what is long: a reading, a plan."""
-    long = {}
-    for name in ("before", "after"):
-        value = getattr(line, name)
-        places = value if isinstance(value, dict) else {"": value}
-        cut = {p: _beginning(v) for p, v in places.items()}
-        long[name] = cut if isinstance(value, dict) else cut[""]
-    return line.model_copy(update=long)
-
-
-def _beginning(value: Any) -> Any:
-    if not isinstance(value, str | dict | list):
-        return value
-    told = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
-    return value if len(told) <= MOST_SHOWN else f"{told[:MOST_SHOWN]} …"
-
-
-def _changed(r: Any) -> HistoryLine:
-    told = {"at": r.at.isoformat(timespec="seconds"), "who": r.who.get_username() if r.who else ""}
+def _line(r: Any) -> HistoryLine:
+    about = {"at": r.at.isoformat(timespec="seconds"), "who": r.who.get_username() if r.who else ""}
     if isinstance(r, models.JobEdit):
-        says = r.path.strip("/").replace("/", ", ").replace("_", " ") + (", taken back since" if r.undone else "")
+        path = pointed(r.path)
+        says = place(path) + (", taken back since" if r.undone else "")
+        # The line itself says where it is: a single value needs no place of its own.
+        places = tuple(
+            t.model_copy(update={"place": ""}) if t.place == place(path) else t for t in told(path, r.before, r.after)
+        )
         return HistoryLine(
-            about="job", key=str(r.job.number), says=says, before=r.before, after=r.after,
-            change=None if r.undone else r.pk, **told,
-        )  # fmt: skip
+            about="job", key=str(r.job.number), says=says, places=places, change=None if r.undone else r.pk, **about
+        )
     if isinstance(r, models.Entry):
-        if can_be_brought_back(r):
-            return HistoryLine(about=r.about, key=r.key, says=r.says, before=r.before, change=r.pk, **told)
-        back = (
+        field = "price_minor" if r.about == "prices" else ""
+        back = can_be_brought_back(r) or (
             (r.about == "settings" or (r.about == "part" and bool(r.key)))
             and isinstance(r.before, dict)
             and isinstance(r.after, dict)
         )
-        before, after = changed(r.before, r.after) if back else (r.before, r.after)
-        return HistoryLine(
-            about=r.about, key=r.key, says=r.says, before=before, after=after, change=r.pk if back else None, **told
-        )
-    about, key = ("machine", r.machine) if isinstance(r, models.MachineEdit) else ("processor", r.processor)
+        places = told((), r.before, r.after, field)
+        return HistoryLine(about=r.about, key=r.key, says=r.says, places=places, change=r.pk if back else None, **about)
+    kind, key = ("machine", r.machine) if isinstance(r, models.MachineEdit) else ("processor", r.processor)
     then = after_of(r)
     if not isinstance(r.before, dict) or not isinstance(then, dict):
-        return HistoryLine(about=about, key=key, says=r.what, **told)
-    before, after = changed(r.before, then)
-    return HistoryLine(about=about, key=key, says=r.what, before=before, after=after, change=r.pk, **told)
+        return HistoryLine(about=kind, key=key, says=r.what, **about)
+    return HistoryLine(
+        about=kind, key=key, says=r.what, places=told((), r.before, then, own=_OWN[kind]), change=r.pk, **about
+    )
 
 
 def can_be_brought_back(entry: models.Entry) -> bool:

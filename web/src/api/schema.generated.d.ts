@@ -9091,8 +9091,8 @@ export interface components {
         };
         /**
          * HistoryLine
-         * @description One change. ``about`` is what kind of thing it was made to, ``key`` which one; ``change`` is its number among those
-         *     of its kind, where it can be taken back.
+         * @description One change. ``about`` is what kind of thing it was made to, ``key`` which one, ``places`` what stood and stands there
+         *     in words; ``change`` is its number among those of its kind, where it can be taken back.
          */
         HistoryLine: {
             /** Change */
@@ -9107,10 +9107,11 @@ export interface components {
             key: string;
             /** Says */
             says: string;
-            /** Before */
-            before?: unknown;
-            /** After */
-            after?: unknown;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["Told"][];
         };
         /** HistoryPage */
         HistoryPage: {
@@ -9120,6 +9121,19 @@ export interface components {
             page: number;
             /** More */
             more: boolean;
+        };
+        /**
+         * Told
+         * @description One place of a change. A moment stays ISO 8601: whoever shows it knows the clock and the form of the house. ``before``
+         *     is "" where only what came is told, ``after`` where only what went is.
+         */
+        Told: {
+            /** Place */
+            place: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /** MachineLine */
         MachineLine: {

@@ -5,7 +5,6 @@ import { answer, client, type Schemas } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { moment } from '../words'
-import { placesOf, said } from './changed'
 
 /** What was changed here, by whom and when, newest first. */
 export function History() {
@@ -67,14 +66,14 @@ const EVERYBODY = ['bench', 'library', 'owner']
 const MAY: Record<string, readonly string[]> = { job: EVERYBODY, sighting: EVERYBODY, settings: ['owner'] }
 const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
 
-/** So many places of one change are shown; the rest are counted. */
-const MOST = 12
+const MOMENT = /^\d{4}-\d\d-\d\dT\d\d:\d\d/
+/** A moment stands by the clock and in the form of the place. */
+const byTheClock = (words: string) => (MOMENT.test(words) ? moment(words) : words)
 
 function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
   const { role } = useWho()
   const cache = useQueryClient()
   const back = useMutation({ mutationFn: () => takenBack(c), onSuccess: () => cache.invalidateQueries() })
-  const places = placesOf(c.before, c.after)
   return (
     <li data-row tabIndex={0} className="border-hair border-t px-3 py-1.5 first:border-t-0">
       <div className="grid grid-cols-[150px_1fr_auto_80px] gap-3">
@@ -101,13 +100,15 @@ function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
         )}
       </div>
       <ErrorNote error={back.error} />
-      {places.slice(0, MOST).map(([place, before, after]) => (
-        <div key={place} className="text-ink-2 num ml-[162px] text-[12px] break-all">
-          {place && `${place}: `}
-          {said(before)} → {said(after)}
+      {c.places.map(({ place, before, after }, i) => (
+        <div key={i} className="text-ink-2 num ml-[162px] text-[12px] break-words">
+          {place && (before || after ? `${place}: ` : place)}
+          {byTheClock(before)}
+          {before && after && ' → '}
+          {byTheClock(after)}
+          {before && !after && ' taken out'}
         </div>
       ))}
-      {places.length > MOST && <div className="text-ink-2 ml-[162px] text-[12px]">and {places.length - MOST} more</div>}
     </li>
   )
 }
