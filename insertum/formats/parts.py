@@ -182,7 +182,14 @@ def _lay(row: dict[str, Any], column: str, proven: dict[str, Any]) -> None:
 
 
 def _label_attributes(label: str) -> dict[str, Any]:
-    return module_fields(read_label(label))
+    read = read_label(label)
+    if read.modules > 1:
+        raise InputError(
+            f"{label!r} is a kit of {read.modules}: its price is not one module's",
+            "label",
+            "Write one module's label, with what one costs.",
+        )
+    return module_fields(read)
 
 
 def _decimal(column: str, cell: str) -> Decimal:

@@ -170,6 +170,13 @@ def test_dumps_as_the_tools_write_them() -> None:
         ("SATA 6Gb/s 480 GB NGFF 2242", "m2_drive", None, {"capacity_gb": 480, "interface": "sata", "length_mm": 42}),
         ("mSATA 128GB", "m2_drive", None, {"form": "mini", "interface": "sata"}),
         ("500GB SATA 7 mm", "bay_drive", None, {"capacity_gb": 500, "height_um": 7000}),
+        ("1TB HDD SATA 9.5 mm", "bay_drive", None, {"capacity_gb": 1000, "spinning": True}),
+        ("1TB SSD SATA 7 mm", "bay_drive", None, {"capacity_gb": 1000, "spinning": None}),
+        # a seller's sticker, and what it leaves open
+        ("16GB DDR4-3200 SO-DIMM", "memory", None, {"grade_mts": 3200, "module_type": "S", "ranks": None, "voltage_mv": 1200}),
+        ("16GB DDR4-2400 ECC SO-DIMM", "memory", None, {"module_type": "T"}),
+        ("4GB DDR3-1600 SO-DIMM", "memory", None, {"voltage_mv": None}),  # 1.5 V or 1.35 V: the sticker does not say
+        ("4GB DDR3-1600 SO-DIMM 1.35V", "memory", None, {"voltage_mv": 1350}),
         ("2230-S1-A-E", "radio", None, {"keys": ("A", "E"), "below_um": 0}),
     ],
 )  # fmt: skip
@@ -181,7 +188,7 @@ def test_a_label_is_a_part_or_proves_something(text, kind, known, proves) -> Non
         assert not found.problem
 
 
-@pytest.mark.parametrize(("text", "kind"), [("", "memory"), ("hello", "memory"), ("16GB 3Rx5 PC4-3200AA", "memory"), ("PC4-3200AA", "memory"), ("2280-S3-M", "m2_drive"), ("banana", "radio")])  # fmt: skip
+@pytest.mark.parametrize(("text", "kind"), [("", "memory"), ("hello", "memory"), ("16GB 3Rx5 PC4-3200AA", "memory"), ("PC4-3200AA", "memory"), ("8GB DDR4 SO-DIMM", "memory"), ("2280-S3-M", "m2_drive"), ("banana", "radio")])  # fmt: skip
 def test_what_is_no_label_says_so(text, kind) -> None:
     found = recognise(text, PARTS, kind)
     assert found.offered is None and found.problem

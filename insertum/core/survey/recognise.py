@@ -55,10 +55,12 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
             raise InputError(
                 "no capacity on it", f"label {text!r}", "Type the whole line: 16GB 2Rx8 PC4-3200AA-SE1-11."
             )
-        grade = f"-{label.grade_mts}" if label.grade_mts else ""
-        name = f"{label.capacity_gb} GB DDR{label.generation}{grade}"
+        if label.grade_mts is None:
+            raise InputError("no speed on it", f"label {text!r}", "Type it with the rest: 8GB DDR4-3200.")
+        name = f"{label.capacity_gb} GB DDR{label.generation}-{label.grade_mts}"
         offered = {"kind": "memory", "name": name, "number": number, **module_fields(label)}
-        return offered, "memory label", label.missing
+        of = f", one module of a kit of {label.modules}" if label.modules > 1 else ""
+        return offered, f"memory label{of}", label.missing
     if kind in ("", "m2_drive", "bay_drive"):
         drive = read_drive_label(text, kind)
         if drive:
