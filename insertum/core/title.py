@@ -123,7 +123,7 @@ def _module(text: str) -> Title | None:
         return Title(asked=f"the module's {' and '.join(missing)} cannot be told from it")
     fields: dict[str, Any] = {
         "kind": "memory", "generation": generation, "capacity_gb": sizes.pop(), "grade_mts": grade,
-        "module_type": "T" if re.search(r"\bECC\b", text) and not re.search(r"\bnon-?\s?ECC\b", text, re.I) else "S",
+        "module_type": "T" if re.search(r"\bECC\b", text) and not re.search(r"\b(?:non?[- ]?|on[- ]die )ECC\b", text, re.I) else "S",
     }  # fmt: skip
     if m := _RANKS.search(text):
         fields |= {"ranks": int(m[1]), "chip_width": int(m[2])}

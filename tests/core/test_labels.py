@@ -65,6 +65,7 @@ GOOD = [
     ("16GB 2Rx8 PC4-2400T-SE1 ECC", 16, 2, 8, 4, 2400, "T", 17, 8),
     ("16GB PC4-2400T-UA1 ECC", 16, None, None, 4, 2400, "E", 17, None),
     ("16GB PC4-2400T non-ECC SODIMM", 16, None, None, 4, 2400, "S", 17, None),
+    ("16GB DDR5-4800 on-die ECC SODIMM", 16, None, None, 5, 4800, "S", None, None),
     # a seller's sticker
     ("16GB DDR4-3200 SO-DIMM CL22", 16, None, None, 4, 3200, "S", 22, None),
     ("DDR4 3200MHz 1.2V 260pin 8GBx2", 8, None, None, 4, 3200, "S", None, None),

@@ -58,7 +58,8 @@ def test_a_list_with_its_truth(head: str) -> None:
 TITLES = [
     ("Orrin 16GB DDR4-3200 SO-DIMM", "kind", "memory"), ("Orrin 16GB DDR4-3200 DIMM", "left_out", "desktop"),
     ("Orrin 16GB DDR4-3200", "asked", "SO-DIMM"), ("Orrin 16GB DDR4 SO-DIMM", "asked", "grade"),
-    ("Orrin 16GB kit (2x8GB) DDR4-3200 SO-DIMM", "left_out", "kit"), ("Orrin 16GB PC4-25600 SO-DIMM", "grade_mts", 3200),
+    ("Orrin 16GB kit (2x8GB) DDR4-3200 SO-DIMM", "left_out", "kit"), ("Orrin 16GB DDR5-4800 SO-DIMM on-die ECC", "module_type", "S"), ("Orrin 16GB DDR5-4800 ECC SO-DIMM", "module_type", "T"),
+    ("Orrin 16GB PC4-25600 SO-DIMM", "grade_mts", 3200),
     ("Orrin 16GB PC4-3200AA SO-DIMM", "asked", "grade"), ("8GB PC3L-12800 SO-DIMM 1.35V", "voltage_mv", 1350),
     ("8GB PC3-12800 SO-DIMM", "grade_mts", 1600), ("16GB DDR4-2666/3200 SO-DIMM", "asked", "grade"),
     ("16GB DDR4-3200 ECC SO-DIMM", "module_type", "T"), ("16GB DDR4-3200 non-ECC SO-DIMM", "module_type", "S"),

@@ -72,7 +72,8 @@ _ALONE = re.compile(r"\s?-?\s?([ST])(?![\dA-Z])")
 _DDR3_TAIL = re.compile(r"\s?-\s?(\d{1,2})(?![\dA-Z]|\s?G)(?:\s?-\s?(\d{2})(?!\d))?(?:\s?-\s?([A-Z])(\d)?(?![\dA-Z]))?")
 _CL = re.compile(r"\bCL\s?-?(\d{1,2})\b")
 _VOLTS = re.compile(r"(?<![\w.,])1[.,](\d{1,2})\s?V\b")
-_NO_ECC = re.compile(r"\bNON?[ -]?ECC\b")
+#: DDR5 chips correct within themselves: that makes no module with ECC.
+_NO_ECC = re.compile(r"\b(?:NON?[ -]?|ON[ -]DIE )ECC\b")
 _ECC = re.compile(r"\bECC\b")
 #: A word says more than a letter, and so does the number of pins.
 _TYPE_WORDS = (
