@@ -204,19 +204,24 @@ class UnseenModule:
 
     @property
     def capacity_gb(self) -> int:
-        most = self._known.caps(self._slot.id, "limit_gb")[-1].most
-        sizes = tuple(c for c in ddr.CAPACITIES_GB if c <= min(most, 64)) or (1,)
-        value: int = self._inquiry.of(self._slot.id, "content.capacity_gb", Some(sizes), "held.capacity_gb")
+        sizes = Some(unseen_sizes(self._known, self._slot.id))
+        value: int = self._inquiry.of(self._slot.id, "content.capacity_gb", sizes, "held.capacity_gb")
         return value
 
     @property
     def grade_mts(self) -> int:
-        value: int = self._inquiry.of(self._slot.id, "content.grade_mts", Some(_ALL_GRADES), "held.grade_mts")
+        value: int = self._inquiry.of(self._slot.id, "content.grade_mts", Some(ALL_GRADES), "held.grade_mts")
         return value
 
     @property
     def profile_mts(self) -> None:
         return None
+
+
+def unseen_sizes(known: Known, slot: str) -> tuple[int, ...]:
+    """What a module in a socket nobody has looked into may hold, in GB."""
+    most = known.caps(slot, "limit_gb")[-1].most
+    return tuple(c for c in ddr.CAPACITIES_GB if c <= min(most, 64)) or (1,)
 
 
 class SolderedView:
@@ -235,7 +240,7 @@ class SolderedView:
     def rated_mts(self) -> int:
         if self._of.rated_mts is not None:
             return self._of.rated_mts
-        value: int = self._inquiry.of("memory", f"{self._place}.rated_mts", Some(_ALL_GRADES), "held.grade_mts")
+        value: int = self._inquiry.of("memory", f"{self._place}.rated_mts", Some(ALL_GRADES), "held.grade_mts")
         return value
 
     @property
@@ -246,7 +251,7 @@ class SolderedView:
         return value
 
 
-_ALL_GRADES = tuple(sorted({g for grades in ddr.GRADES.values() for g in grades}))
+ALL_GRADES = tuple(sorted({g for grades in ddr.GRADES.values() for g in grades}))
 
 
 class BuildView:

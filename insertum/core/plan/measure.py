@@ -20,6 +20,7 @@ from ..fit.views import BuildView, possibilities
 from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan
+from .modules import Cases, memory_cases
 from .need import COMFORT_MET, FLOOR_MET, Need, NeedKind
 from .request import Use
 
@@ -185,6 +186,8 @@ def measure(
     figures = figures_of(kinds, use, today)
     outcomes: list[Outcome[Any]]
     try:
+        if kinds[0] in MEMORY:
+            return _memory(memory_cases(today, build))
         if before is not None:
             outcomes = [Outcome((before, o.answer), o.chosen) for o in possibilities((build,), figures)]
         else:
@@ -198,6 +201,14 @@ def measure(
         machine=tuple(_of_the_machine(o.chosen) for o in outcomes),
         physical=tuple(min(o.answer[1][k] for o in outcomes) for k in kinds),
     )
+
+
+def _memory(found: Cases) -> Raw:
+    """Of what is bought every figure of memory is known: no possibility is about it."""
+    cases = tuple((dict(zip(MEMORY, a, strict=True)), dict(zip(MEMORY, b, strict=True))) for a, b in found.cases)
+    asks = frozenset(_question(place, name) for place, name in found.asks)
+    least = tuple(min(b[i] for _, b in found.cases) for i in range(len(MEMORY)))
+    return Raw(cases, asks, physical=least)
 
 
 def _of_the_machine(chosen: Mapping[Any, Any]) -> frozenset[Any]:
@@ -300,7 +311,9 @@ def effect(
 ) -> Effect:
     """What a family's measures come to, ``later`` for the needs as they grow. Needs of one effect share their
     possibilities."""
-    mets = [[(n.met(a), n.met(b)) for a, b in readings(n, raw, use, factor)] for n in needs]
+    mets = [_mets(n, readings(n, raw, use, factor)) for n in needs]
+    if not raw.machine:  # possibilities that come to the same are one
+        mets = [list(own) for own in zip(*dict.fromkeys(zip(*mets, strict=True)), strict=True)]
     changes = tuple(tuple(b - a for a, b in own) for own in mets)
     asks = set(raw.asks)
     if needs[0].kind is NeedKind.DRIVE_SPACE and use.used_gb is None:
@@ -314,6 +327,12 @@ def effect(
         asks=frozenset(asks) if any(min(c) < max(c) for c in changes) else frozenset(),
         later=later,
     )
+
+
+def _mets(need: Need, pairs: Sequence[tuple[Measure, Measure]]) -> list[tuple[Fraction, Fraction]]:
+    """How far a need is met at each possibility, before and after; of many possibilities few figures are different."""
+    met = {x: need.met(x) for x in dict.fromkeys(x for pair in pairs for x in pair)}
+    return [(met[a], met[b]) for a, b in pairs]
 
 
 def _enough(own: Sequence[tuple[Fraction, Fraction]], machine: Sequence[Any]) -> Fraction:
