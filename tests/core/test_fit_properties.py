@@ -215,6 +215,24 @@ def test_worth_of_measuring_counts_only_what_nothing_else_stops() -> None:
     ]
 
 
+def test_what_waits_for_several_things_is_asked_for_each() -> None:
+    """A machine of which little is known: no single answer decides a part, and each is one of those that do."""
+    laid = made.machine({"drive-1": {"clearance_below_um": None, "socket_height": None, "card_policy": None}})
+    build = made.build(laid)
+    deep, flat = made.drive("D1", 5000, below_um=1350), made.drive("D2", 7000)
+    found = worth_of_measuring(build, matrix(build, [deep, flat], [], ["drive-1"]), [deep, flat])
+    # The flat one waits for the list alone (1), the deep one for list and room (1/2 each).
+    assert [(w.attribute, w.parts, w.among, w.from_minor, w.to_minor) for w in found] == [
+        ("drive-1.card_policy", 1, 1, 7000, 7000), ("drive-1.clearance_below_um", 0, 1, 5000, 5000),
+    ]  # fmt: skip
+    only = worth_of_measuring(build, matrix(build, [deep], [], ["drive-1"]), [deep])
+    assert {(w.attribute, w.parts, w.among) for w in only} == {
+        ("drive-1.card_policy", 0, 1), ("drive-1.clearance_below_um", 0, 1),
+    }  # fmt: skip
+    known = made.build()
+    assert worth_of_measuring(known, matrix(known, [deep, flat], [], ["drive-1"]), [deep, flat]) == []
+
+
 def test_no_rule_gives_up_on_a_machine_nobody_has_looked_into() -> None:
     """Four memory sockets, contents unknown: each rule goes over least and most of what each may hold, not all sizes
     times all grades (4,096 possibilities are where an inquiry stops)."""

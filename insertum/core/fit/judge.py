@@ -1,6 +1,7 @@
 """From rules to verdicts: one part in one slot, a whole build, and the whole matrix."""
 
 from collections.abc import Iterable, Sequence
+from fractions import Fraction
 from typing import NamedTuple
 
 from ..base import Frozen
@@ -279,13 +280,15 @@ def build_verdict(build: Build) -> Verdict:
 
 
 class Worth(Frozen):
-    """What settling one unknown would open: how many parts, and their price range."""
+    """What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
+    the price range of the first, or of the second where there are none."""
 
     attribute: str
     label: str
     how: str
     minutes: int
     parts: int
+    among: int = 0
     from_minor: int | None = None
     to_minor: int | None = None
 
@@ -310,23 +313,26 @@ def matrix(
 
 
 def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fittable]) -> list[Worth]:
-    """What each unknown of the machine would open, alone, most first."""
+    """What each unknown of the machine would open, most first: a part that waits for three things counts a third for
+    each of them. Empty only where no part waits for anything of the machine."""
     by_number = {p.number: p for p in parts}
-    opened: dict[str, list[str]] = {}
+    #: By unknown and part: in the slot where it waits for the fewest things, for how many.
+    waits: dict[str, dict[str, int]] = {}
     for c in cells:
-        if len(c.asks) == 1 and not c.asks[0].startswith("part."):
-            opened.setdefault(c.asks[0], []).append(c.part)
+        for place in c.asks:
+            if not place.startswith("part."):
+                of = waits.setdefault(place, {})
+                of[c.part] = min(of.get(c.part, len(c.asks)), len(c.asks))
     found = []
-    for place, numbers in opened.items():
-        some = by_number[numbers[0]]
-        label, how, minutes = words_of(build.known, some, (place.partition(".")[0], place.partition(".")[2]))
-        prices = [p for n in dict.fromkeys(numbers) if (p := by_number[n].price_minor) is not None]
-        slot = place.partition(".")[0]
-        name = "" if slot in ("fitted", "configuration", "exclusion") else f"{build.known.place_name(slot)}: "
-        found.append(
-            Worth(
-                attribute=place, label=f"{name}{lowered(label)}" if name else label, how=how, minutes=minutes,
-                parts=len(set(numbers)), from_minor=min(prices, default=None), to_minor=max(prices, default=None),
-            )
+    for place, of in waits.items():
+        slot, _, name = place.partition(".")
+        label, how, minutes = words_of(build.known, by_number[next(iter(of))], (slot, name))
+        alone = [n for n, things in of.items() if things == 1]
+        prices = [p for n in alone or of if (p := by_number[n].price_minor) is not None]
+        where = "" if slot in ("fitted", "configuration", "exclusion") else f"{build.known.place_name(slot)}: "
+        worth = Worth(
+            attribute=place, label=f"{where}{lowered(label)}" if where else label, how=how, minutes=minutes,
+            parts=len(alone), among=len(of) - len(alone), from_minor=min(prices, default=None), to_minor=max(prices, default=None),
         )  # fmt: skip
-    return sorted(found, key=lambda w: (-w.parts, w.attribute))
+        found.append((-sum(Fraction(1, things) for things in of.values()), place, worth))
+    return [worth for _, _, worth in sorted(found, key=lambda f: f[:2])]

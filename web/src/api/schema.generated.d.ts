@@ -7432,7 +7432,8 @@ export interface components {
         };
         /**
          * Worth
-         * @description What settling one unknown would open: how many parts, and their price range.
+         * @description What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
+         *     the price range of the first, or of the second where there are none.
          */
         Worth: {
             /** Attribute */
@@ -7445,6 +7446,11 @@ export interface components {
             minutes: number;
             /** Parts */
             parts: number;
+            /**
+             * Among
+             * @default 0
+             */
+            among: number;
             /** From Minor */
             from_minor?: number | null;
             /** To Minor */

@@ -82,7 +82,7 @@ export function Fit() {
       <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
         <div>
           <Extras extras={data.extras} />
-          {data.worth.map((w) => (
+          {data.worth.filter(alone).map((w) => (
             <Note key={w.attribute} kind="measure_first">
               <span className="flex items-start justify-between gap-3">
                 <span>
@@ -100,6 +100,9 @@ export function Fit() {
     </>
   )
 }
+
+/** Does it decide a part without anything else being known? */
+const alone = (w: Schemas['Worth']) => w.parts > 0
 
 /** The kind of part that goes into a kind of slot. */
 const partKind = (slot: string) => (slot === 'bay' ? 'bay_drive' : slot)

@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client'
-import { money } from '../../words'
 import { AsUsual } from './AsUsual'
 import { MeasureButton } from './Measure'
+import type { Fact } from './walk'
+import { SHOWN, worthSays } from './worth'
 
 /** What is still asked, once, by what settling it would decide; with what would settle it. */
 export function StillAsked({ data, onSlot }: { data: Schemas['SurveyView']; onSlot: (slot: string) => void }) {
@@ -16,30 +17,41 @@ export function StillAsked({ data, onSlot }: { data: Schemas['SurveyView']; onSl
         <p className="text-ink-2 text-[13px]">Nothing of this machine stands between the catalogue and a verdict.</p>
       )}
       <ol className="text-[13px]">
-        {asked.map((w) => {
-          const fact = facts.get(w.attribute)
-          const [place = '', slot = ''] = w.attribute.split('.')
-          const prices = w.from_minor == null ? '' : `, ${money(w.from_minor)} to ${money(w.to_minor)}`
-          return (
-            <li key={w.attribute} className="border-hair flex items-start gap-2 border-t py-1">
-              <span className="min-w-0 flex-1">
-                <span className="font-semibold">{w.label}</span>{' '}
-                <span className="text-ink-2">
-                  decides {w.parts} {w.parts === 1 ? 'part' : 'parts'}
-                  {prices}. {w.how} {w.minutes} min.
-                </span>
-              </span>
-              {fact && <MeasureButton fact={fact} />}
-              {place === 'fitted' && (
-                <button type="button" className="underline" onClick={() => onSlot(slot)}>
-                  say what is in it
-                </button>
-              )}
-            </li>
-          )
-        })}
+        {asked.slice(0, SHOWN).map((w) => (
+          <Asked key={w.attribute} worth={w} fact={facts.get(w.attribute)} onSlot={onSlot} />
+        ))}
       </ol>
+      {asked.length > SHOWN && (
+        <details className="border-hair border-t text-[13px]">
+          <summary className="cursor-pointer py-2">and {asked.length - SHOWN} more</summary>
+          <ol>
+            {asked.slice(SHOWN).map((w) => (
+              <Asked key={w.attribute} worth={w} fact={facts.get(w.attribute)} onSlot={onSlot} />
+            ))}
+          </ol>
+        </details>
+      )}
       <AsUsual usual={data.usual} word={data.as_usual} />
     </section>
+  )
+}
+
+function Asked({ worth: w, fact, onSlot }: { worth: Schemas['Worth']; fact?: Fact; onSlot: (slot: string) => void }) {
+  const [place = '', slot = ''] = w.attribute.split('.')
+  return (
+    <li className="border-hair flex items-start gap-2 border-t py-1">
+      <span className="min-w-0 flex-1">
+        <span className="font-semibold">{w.label}</span>{' '}
+        <span className="text-ink-2">
+          {worthSays(w)}. {w.how} {w.minutes} min.
+        </span>
+      </span>
+      {fact && <MeasureButton fact={fact} />}
+      {place === 'fitted' && (
+        <button type="button" className="underline" onClick={() => onSlot(slot)}>
+          say what is in it
+        </button>
+      )}
+    </li>
   )
 }

@@ -8,12 +8,13 @@ import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { NumberField, TextField } from '../../ui/fields'
-import { money, sign } from '../../words'
+import { sign } from '../../words'
 import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
 import { Reading } from './Reading'
 import { StillAsked } from './StillAsked'
+import { worthSays } from './worth'
 
 type Survey = Schemas['SurveyView']
 
@@ -86,8 +87,8 @@ export function Survey() {
 function opens(attribute: string, data: Survey): string {
   const worth = data.worth.find((w) => w.attribute === attribute)
   if (!worth) return ''
-  const prices = worth.from_minor === null ? '' : `, ${money(worth.from_minor)} to ${money(worth.to_minor)}`
-  return `Decides ${worth.parts} ${worth.parts === 1 ? 'part' : 'parts'}${prices}.`
+  const says = worthSays(worth)
+  return `${says[0]?.toUpperCase()}${says.slice(1)}.`
 }
 
 function SlotTable({ data, selected, onSelect }: { data: Survey; selected: string; onSelect: (slot: string) => void }) {
