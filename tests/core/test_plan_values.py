@@ -115,7 +115,9 @@ def test_what_a_build_measures(kind, figure) -> None:
         ("drive-1", made.drive("OD", None, interface="sata", lanes=None, read_mb_s=560), 560),
         ("drive-1", made.drive("OD", None, interface="sata", lanes=None, read_mb_s=601), 600),  # SATA 6 Gb/s
         ("drive-1", None, 0),  # nothing is in it: the system starts from nothing
-        ("", made.drive("OD", None), 0),
+        ("", made.drive("OD", None), 3400),  # nobody says what starts: the one drive there is
+        ("", None, 0),
+        ("", "unseen", (0, 3938)),  # nor what is in the one place for it: unknown is not 0
         ("drive-1", made.drive("OD", None, read_mb_s=None), (0, 3938)),  # an unknown rating ends at its link
         ("bay", made.bay_drive("B", None, read_mb_s=None, spinning=True), (0, 250)),
         ("drive-1", "unseen", (0, 3938)),  # unknown is not 0
@@ -129,6 +131,26 @@ def test_the_system_drives_rate(boot_slot, held, rate) -> None:
     )
     cases = {after["drive_speed"] for _, after in measure(("drive_speed",), build, build, Use()).cases}
     assert (min(cases), max(cases)) == (rate if isinstance(rate, tuple) else (rate, rate))
+
+
+@pytest.mark.parametrize(
+    ("told", "held", "starts"),
+    [
+        ("bay", {"drive-1": made.drive("D"), "bay": made.bay_drive("B")}, "bay"),  # what is told
+        ("bay", {}, "bay"),
+        ("", {"bay": made.bay_drive("B")}, "bay"),  # the one there is
+        ("", {"drive-1": made.drive("D"), "bay": "unseen"}, "bay"),  # what is not known stays so
+        ("", {"drive-1": "unseen", "bay": "unseen"}, "drive-1"),
+        ("", {"drive-1": made.drive("D"), "bay": made.bay_drive("B")}, "drive-1"),
+        ("", {}, ""),  # there is no drive
+    ],
+)
+def test_what_the_system_starts_from_where_nobody_says(told, held, starts) -> None:
+    unseen = [s for s, p in held.items() if p == "unseen"]
+    seen = {s: p for s, p in held.items() if p != "unseen"}
+    build = build_today(made.machine(boot_slot=""), seen, boot_slot=told, unknown=unseen)
+    assert (build.boot_slot, build.boots_today) == (starts, starts)
+    assert build.known.contents.boot_slot == told  # it proves nothing of the firmware
 
 
 def test_lanes_that_a_neighbour_takes_are_gone_from_the_measure() -> None:

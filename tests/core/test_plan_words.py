@@ -9,9 +9,11 @@ import pytest
 from insertum.core.base import InputError
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.difference import difference
+from insertum.core.plan.need import Need
 from insertum.core.plan.owner import for_owner
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.quote import Quote, Taxed, quote
+from insertum.core.plan.report import span
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.result import Change, CopyPath, NeedState, PlanPoint, TaskOffer
 from insertum.core.prove.expect import expect
@@ -256,3 +258,15 @@ def test_a_record_says_for_when_its_figures_are_reckoned() -> None:
     told = lambda years: [(f.label, f.says) for f in expected(point(CHANGE, needs=(SPACE, rate), years=years))]  # noqa: E731
     assert told(0) == [("Room", "100 → 400–612.3 GB"), ("Speed", "100 → 400–612.3 GB")]
     assert told(3) == [("Room in 3 years", "100 → 400–612.3 GB"), ("Speed", "100 → 400–612.3 GB")]
+
+
+@pytest.mark.parametrize(
+    ("kind", "ends", "says"),
+    [
+        ("runtime", (2.0, 4.5), "2 to 4.5 h"), ("runtime", (0.0, 111111.1), "not known"), ("runtime", (3.0, 111111.1), "3 h or more"),
+        ("drive_space", (0.0, 16000.0), "0 to 16000 GB"), ("runtime", (4.5, 4.5), "4.5 h"),
+    ],
+)  # fmt: skip
+def test_a_range_in_words(kind, ends, says) -> None:
+    need = Need(kind=kind, floor=1, comfort=2, ceiling=4, weight=1)
+    assert span(need, ends) == says

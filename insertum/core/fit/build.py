@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING
 
 from ..known.known import Known
 from ..machine.claim import Limits
-from ..machine.part import Accessory, Fittable, MemoryModule
-from ..machine.shape import Configured, MemorySlot
+from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
+from ..machine.shape import BaySlot, Configured, DriveSlot, MemorySlot
 
 if TYPE_CHECKING:  # a sighting looks at modules through the rules, which look at builds
     from ..sighting import Sighting
@@ -45,6 +45,19 @@ class Build:
     @property
     def firmware(self) -> str:
         return self.known.firmware
+
+    @property
+    def boots_today(self) -> str:
+        """The slot the system starts from as the machine stands: what was told or read. Where nobody says, the first place
+        of a drive that nobody has looked into, so that what it measures stays unknown; else the first drive there is, and
+        "" for none."""
+        told = self.known.contents.boot_slot
+        if told:
+            return told
+        places = [s.id for s in self.machine.slots if isinstance(s, DriveSlot | BaySlot)]
+        unseen = [s for s in places if s not in self.fitted]
+        held = [s for s in places if isinstance(self.fitted.get(s), M2Drive | BayDrive)]
+        return (*unseen, *held, "")[0]
 
     def under(self, school: Limits) -> "Build":
         """The same build under another school of limits."""

@@ -251,7 +251,7 @@ def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:
 def _as_today(build: Build) -> Build:
     key = ("today", id(build.known))
     if key not in build.memo:
-        today = Build(build.known, boot_slot=build.machine.machine.boot_slot, sightings=build.sightings)
+        today = Build(build.known, boot_slot=build.boots_today, sightings=build.sightings)
         build.memo[key] = (today,)
     today = build.memo[key][0]  # type: ignore[assignment]
     assert isinstance(today, Build)

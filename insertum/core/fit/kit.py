@@ -28,9 +28,9 @@ def extras(build: Build, shelf: Sequence[Accessory]) -> tuple[Extra, ...]:
 def _all(build: Build, shelf: Sequence[Accessory]) -> Iterator[Extra]:
     changed = build.changed()
     old, new = build.fitted.get(build.boot_slot), build.now(build.boot_slot)
-    moved = build.boot_slot in changed or build.boot_slot != build.machine.machine.boot_slot
+    moved = build.boot_slot in changed or build.boot_slot != build.boots_today
     if moved and isinstance(new, M2Drive | BayDrive):
-        source = old if isinstance(old, M2Drive | BayDrive) else build.fitted.get(build.machine.machine.boot_slot)
+        source = old if isinstance(old, M2Drive | BayDrive) else build.fitted.get(build.boots_today)
         both = any(build.now(s.id) is source for s in build.machine.slots) if source else False
         if source is not None and not both:
             takes = "pcie" if isinstance(new, M2Drive) and new.interface == "pcie" else "sata"

@@ -31,9 +31,15 @@ def figure(need: Need, measure: float) -> str:
     return f"{round(float(measure), 1):g} {UNITS[need.kind]}".strip()
 
 
+#: No battery runs a machine for longer: a pack nobody has seen may hold anything.
+MOST_HOURS = 1000
+
+
 def span(need: Need, ends: tuple[float, float]) -> str:
     """A measure, or the two ends it lies between."""
     low, high = ends
+    if need.kind is NeedKind.RUNTIME and high > MOST_HOURS:
+        return f"{round(low, 1):g} h or more" if low else "not known"
     return figure(need, low) if low == high else f"{round(low, 1):g} to {figure(need, high)}"
 
 

@@ -114,7 +114,7 @@ def _advice(slot: str, finding: Finding) -> Advice:
 
 def becomes(build: Build, use: Use) -> tuple[Becomes, ...]:
     """What the machine becomes, figure by figure."""
-    today = Build(build.known, boot_slot=build.machine.machine.boot_slot, sightings=build.sightings)
+    today = Build(build.known, boot_slot=build.boots_today, sightings=build.sightings)
     before, after = _figures(today, use), _figures(build, use)
     return tuple(Becomes(label=k, today=before[k], after=after[k], changed=before[k] != after[k]) for k in before)
 

@@ -1,6 +1,7 @@
 """The machine on the bench: the library's description with what was found on this very one."""
 
 from collections.abc import Collection, Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from pydantic import ValidationError
@@ -93,8 +94,8 @@ def build_today(
         s: frozenset(g) for s, g in (grades or {}).items()
     }
     contents = Contents(held, known_by, signs or {}, today)
-    return Build(
+    build = Build(
         known=Known(machine, contents, stance, firmware, as_usual, system),
-        boot_slot=today,
         sightings=tuple(s for s in sightings if (s.machine, s.configuration) == here),
     )
+    return replace(build, boot_slot=build.boots_today)

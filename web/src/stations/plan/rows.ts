@@ -75,9 +75,14 @@ export function planRows(
   return rows
 }
 
+/** No battery runs a machine for longer. */
+const MOST_HOURS = 1000
+
 /** A range in few words: one figure where both ends are the same. */
 export function ends(range: readonly number[], unit = ''): string {
   const [low = 0, high = 0] = range
+  // A pack nobody has seen may hold anything: no figure of hours is worth saying then.
+  if (unit === 'h' && high > MOST_HOURS) return low > 0 ? `${figure(low)} h or more` : 'not known'
   const text = low === high ? figure(low) : `${figure(low)} to ${figure(high)}`
   return unit ? `${text} ${unit}` : text
 }
