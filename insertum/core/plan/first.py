@@ -103,9 +103,9 @@ def lifts(planner: Planner) -> Lifts:
 def _lifted(planner: Planner, need: str) -> bool:
     """Does some choice change how far the need is met, in any possibility?"""
     return any(
-        max(change) > 0
+        most > 0
         for g in planner.groups for c in g.choices if c.picks
-        for e in c.effects for n, change in zip(e.needs, e.changes, strict=True) if n.id == need
+        for e in c.effects for n, most in zip(e.needs, e.most, strict=True) if n.id == need
     )  # fmt: skip
 
 
@@ -129,9 +129,7 @@ def _on_any_terms(request: PlanRequest) -> PlanRequest:
 def most_points(planner: Planner) -> float:
     """More points than any plan could gain, whatever turns out: every need as far as any choice takes it."""
     most: dict[str, float] = {}
-    for g in planner.groups:
-        for c in g.choices:
-            for e in c.effects:
-                for n, change in zip(e.needs, e.changes, strict=True):
-                    most[n.id] = max(most.get(n.id, 0.0), planner.units[n.id] * float(max(change)))
+    for e in {id(e): e for g in planner.groups for c in g.choices for e in c.effects}.values():
+        for n, change in zip(e.needs, e.most, strict=True):
+            most[n.id] = max(most.get(n.id, 0.0), planner.units[n.id] * float(change))
     return 100 * sum(most.values()) / planner.weight if planner.weight else 0.0

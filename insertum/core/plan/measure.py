@@ -13,10 +13,10 @@ from typing import Any, NamedTuple
 
 from ..fit.build import Build
 from ..fit.engine import asks_of
-from ..fit.inquiry import Outcome, TooMany
+from ..fit.inquiry import MOST, Outcome, TooMany
 from ..fit.measured import system_rate
 from ..fit.memory import channel_split, running_speed
-from ..fit.views import BuildView, possibilities
+from ..fit.views import DRIVE_SIZES_GB, BuildView, possibilities
 from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan
@@ -48,6 +48,9 @@ class Raw:
     asks: frozenset[str] = frozenset()
     machine: tuple[Any, ...] = ()
     physical: tuple[Measure, ...] = ()
+    #: Of measures over the same possibilities the one with more of ``merits`` measures no less in any of them.
+    alike: Any = None
+    merits: tuple[Measure, ...] = ()
 
 
 # -- measuring a view ---------------------------------------------------------------------------------
@@ -188,6 +191,8 @@ def measure(
     try:
         if kinds[0] in MEMORY:
             return _memory(memory_cases(today, build))
+        if kinds[0] is NeedKind.DRIVE_SPACE:
+            return _space(today, build, use)
         if before is not None:
             outcomes = [Outcome((before, o.answer), o.chosen) for o in possibilities((build,), figures)]
         else:
@@ -209,6 +214,29 @@ def _memory(found: Cases) -> Raw:
     asks = frozenset(_question(place, name) for place, name in found.asks)
     least = tuple(min(b[i] for _, b in found.cases) for i in range(len(MEMORY)))
     return Raw(cases, asks, physical=least)
+
+
+def _space(today: Build, build: Build, use: Use) -> Raw:
+    """What is stored, over every size of drive that may sit where nobody has looked. What comes out unseen only counts
+    before, and more of it is always gained less by: its least and its most are all there is to know. What stays counts
+    before and after; where nobody knows how much is used either, its least and its most say it all."""
+    places = [s.id for s in build.machine.slots if isinstance(s, DriveSlot | BaySlot)]
+    unseen = [s for s in places if not today.looked_into(s)]
+    gone, stay = [s for s in unseen if build.looked_into(s)], [s for s in unseen if not build.looked_into(s)]
+    was, holds = (sum(d.capacity_gb for d in drives(b).values()) for b in (today, build))
+    most = DRIVE_SIZES_GB[-1]
+    sums = {0}
+    for _ in stay:
+        sums = {0, max(sums) + most} if use.used_gb is None else {a + b for a in sums for b in (0, *DRIVE_SIZES_GB)}
+        if len(sums) > MOST:
+            raise TooMany
+    kind = NeedKind.DRIVE_SPACE
+    out = (0, most * len(gone)) if gone else (0,)
+    cases = tuple(({kind: was + g + s}, {kind: holds + s}) for g in out for s in sorted(sums))
+    return Raw(
+        cases, frozenset(f"fitted.{s}" for s in gone or stay), physical=(holds,),
+        alike=(tuple(gone), tuple(stay)), merits=(holds,),
+    )  # fmt: skip
 
 
 def _of_the_machine(chosen: Mapping[Any, Any]) -> frozenset[Any]:
@@ -276,6 +304,11 @@ class Effect:
     def gains(self) -> tuple[Fraction, ...]:
         return tuple(min(c) for c in self.changes)
 
+    @cached_property
+    def most(self) -> tuple[Fraction, ...]:
+        """What each need gains where all turns out best for it."""
+        return tuple(max(c) for c in self.changes)
+
     def weighed(self, units: Mapping[str, int]) -> Weighed:
         """Under weights in thousandths by need."""
         sums = [sum((units[n.id] * c[i] for n, c in zip(self.needs, self.changes, strict=True)), Fraction(0)) for i in range(len(self.falls))]  # fmt: skip
@@ -311,10 +344,11 @@ def effect(
 ) -> Effect:
     """What a family's measures come to, ``later`` for the needs as they grow. Needs of one effect share their
     possibilities."""
-    mets = [_mets(n, readings(n, raw, use, factor)) for n in needs]
-    if not raw.machine:  # possibilities that come to the same are one
-        mets = [list(own) for own in zip(*dict.fromkeys(zip(*mets, strict=True)), strict=True)]
-    changes = tuple(tuple(b - a for a, b in own) for own in mets)
+    mets = [_Mets(n, readings(n, raw, use, factor)) for n in needs]
+    # Possibilities that come to the same are one.
+    every = zip(*(m.pairs for m in mets), strict=True)
+    cases = list(every) if raw.machine else list(dict.fromkeys(every))
+    changes = tuple(tuple([m.change(c[i]) for c in cases]) for i, m in enumerate(mets))
     asks = set(raw.asks)
     if needs[0].kind is NeedKind.DRIVE_SPACE and use.used_gb is None:
         asks.add("intake.used_gb")
@@ -322,27 +356,45 @@ def effect(
         needs=tuple(needs),
         raw=raw,
         changes=changes,
-        falls=tuple(any(a >= FLOOR_MET > b for a, b in case) for case in zip(*mets, strict=True)),
-        enough=tuple(_enough(own, raw.machine if len(raw.machine) == len(own) else ()) for own in mets),
+        falls=tuple([any(m.falls(pair) for m, pair in zip(mets, c, strict=True)) for c in cases]),
+        enough=tuple(m.enough(raw.machine) for m in mets),
         asks=frozenset(asks) if any(min(c) < max(c) for c in changes) else frozenset(),
         later=later,
     )
 
 
-def _mets(need: Need, pairs: Sequence[tuple[Measure, Measure]]) -> list[tuple[Fraction, Fraction]]:
-    """How far a need is met at each possibility, before and after; of many possibilities few figures are different."""
-    met = {x: need.met(x) for x in dict.fromkeys(x for pair in pairs for x in pair)}
-    return [(met[a], met[b]) for a, b in pairs]
+class _Mets:
+    """How far a need is met at each possibility, as pairs of places in ``values``: of many possibilities few figures are
+    different."""
 
+    def __init__(self, need: Need, readings: Sequence[tuple[Measure, Measure]]) -> None:
+        places: dict[Fraction, int] = {}
+        at = {
+            x: places.setdefault(need.met(x), len(places)) for x in dict.fromkeys(x for pair in readings for x in pair)
+        }
+        self.pairs = [(at[a], at[b]) for a, b in readings]
+        self.values = list(places)
+        self._changes: dict[tuple[int, int], Fraction] = {}
 
-def _enough(own: Sequence[tuple[Fraction, Fraction]], machine: Sequence[Any]) -> Fraction:
-    """Met after: the machine's unknowns at their best, what is unknown of something bought at its worst."""
-    if not machine:
-        return max(b for _, b in own)
-    worst: dict[Any, Fraction] = {}
-    for key, (_, after) in zip(machine, own, strict=True):
-        worst[key] = min(worst.get(key, after), after)
-    return max(worst.values())
+    def change(self, pair: tuple[int, int]) -> Fraction:
+        if pair not in self._changes:
+            self._changes[pair] = self.values[pair[1]] - self.values[pair[0]]
+        return self._changes[pair]
+
+    def falls(self, pair: tuple[int, int]) -> bool:
+        return self.values[pair[0]] >= FLOOR_MET > self.values[pair[1]]
+
+    def enough(self, machine: Sequence[Any]) -> Fraction:
+        """Met after: the machine's unknowns at their best, what is unknown of something bought at its worst."""
+        after = (
+            [self.values[b] for _, b in self.pairs] if machine else [self.values[b] for b in {b for _, b in self.pairs}]
+        )
+        if len(machine) != len(after):
+            return max(after)
+        worst: dict[Any, Fraction] = {}
+        for key, met in zip(machine, after, strict=True):
+            worst[key] = min(worst.get(key, met), met)
+        return max(worst.values())
 
 
 def shortfall(e: Effect, units: Mapping[str, int]) -> Fraction:

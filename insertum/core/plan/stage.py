@@ -317,6 +317,8 @@ def _told(e: Effect) -> tuple[Any, tuple[Measure, ...]]:
     """What an effect must be the same in for two choices to be compared, and what it measures."""
     if len(e.raw.cases) == 1:
         return e.needs[0].id, tuple(e.raw.cases[0][1].values())
+    if e.raw.alike is not None:
+        return (e.needs[0].id, e.raw.alike), e.raw.merits
     return (e.needs[0].id, id(e.raw.cases)), ()
 
 
