@@ -442,6 +442,16 @@ def test_a_machine_the_library_lacks_is_started_inside_its_job(client) -> None:
     survey = client.get(f"/api/jobs/{number}/survey").json()
     assert [s["id"] for s in survey["map"]["slots"]] == ["memory-a", "memory-b", "drive-1"]
     assert client.get(f"/api/jobs/{number}/fit").status_code == 200
+    # Nobody has looked: what everything waits for is asked, and nothing is sold by what is not known.
+    assert any(w["parts"] == 0 and w["among"] > 10 for w in survey["worth"])
+    edit(client, number, "/intake/use", "office", base="")
+    plan = client.get(f"/api/jobs/{number}/plan").json()["answer"]
+    today = {s["need"]: s["today"] for s in plan["today"]}
+    assert (
+        today["drive_speed"][0] == 0 < today["drive_speed"][1]
+        and today["memory_capacity"][0] == 0 < today["memory_capacity"][1]
+    )
+    assert [len(p["plan"]["changes"]) for p in plan["stances"]] == [0, 0, 0, 0] and plan["waiting"]
     assert post(client, f"/api/jobs/{number}/identify/start", said | {"name": " "})[0] == 400
     again = post(client, f"/api/jobs/{number}/identify/start", said)[1]
     assert again["job"]["identify"]["machine"] == "brannock-weir-14-2"  # another of that name is another machine

@@ -183,6 +183,20 @@ def test_four_stances_on_one_need() -> None:
     assert picked(plan(request([EIGHT, SIXTEEN], [MEMORY], {"threshold": 0.6}))) == [("memory-b", "M-08")]
 
 
+@pytest.mark.parametrize(
+    ("unknown", "says"),
+    [
+        ((), "Least spend that brings every stated need to comfort."),  # 8 fitted and 8 more are 16
+        (("memory-a",), "Least spend that brings every stated need to comfort, if what is not known turns out well: memory."),
+    ],
+)  # fmt: skip
+def test_just_enough_says_what_it_hopes_for(unknown, says) -> None:
+    """What nobody has looked into may hold enough: nothing is bought by it, and that it is enough is not said."""
+    answer = plan(request([EIGHT, SIXTEEN], [MEMORY], more={"unknown": list(unknown)}))
+    assert answer.stances[0].says == says
+    assert (answer.stances[0].plan.changes == ()) is bool(unknown)
+
+
 def test_growth_asks_for_more() -> None:
     """16 wanted grows by 25 % for 2 years to 25: 8 + 16 = 24 is short, so 32 it is, as two of 16
     for 60; 8 + 32 would cost 90. A need may grow by a figure of its own."""

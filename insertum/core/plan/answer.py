@@ -7,11 +7,13 @@ from ..base import RULES_VERSION, money
 from ..bench.access import access_seconds
 from ..fit.build import Build
 from ..fit.judge import AS_USUAL, judge, judge_build, kind_fits, kit_for
+from ..machine.attribute import listed, lowered
 from ..machine.part import Fittable
 from . import waits
 from .candidates import Candidate, question, tells_of
 from .first import lifts, most_points, said_first
 from .frontier import Point, hull
+from .need import COMFORT_MET
 from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
@@ -65,18 +67,19 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
     threshold = f"{planner.terms.threshold:g} points for {money(100, currency)}"
     years = f"Just enough for {planner.use.years} years at {planner.use.growth_percent:g}% a year."
     reach, grown = planner.reach(), planner.reach(grown=True)
+    now, then = plan_point(stage, enough), plan_point(stage, room, grown=True)
     return (
         StancePlan(
-            stance="just_enough", plan=plan_point(stage, enough), unmet=unmet(stage, reach, enough), over_budget_minor=over,
-            says=_enough_says(planner, met, over, "Least spend that brings every stated need to comfort."),
+            stance="just_enough", plan=now, unmet=unmet(stage, reach, enough), over_budget_minor=over,
+            says=_enough_says(planner, now, met, over, "Least spend that brings every stated need to comfort."),
         ),
         StancePlan(
             stance="best_value", plan=plan_point(stage, walk.chosen), unmet=unmet(stage, reach, walk.chosen),
             says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step gains {threshold}.",
         ),
         StancePlan(
-            stance="room_for_years", plan=plan_point(stage, room, grown=True), unmet=unmet(stage, grown, room, grown=True),
-            says=_enough_says(planner, room_met, room_over, years), over_budget_minor=room_over,
+            stance="room_for_years", plan=then, unmet=unmet(stage, grown, room, grown=True),
+            says=_enough_says(planner, then, room_met, room_over, years), over_budget_minor=room_over,
         ),
         StancePlan(
             stance="fill_it", plan=plan_point(stage, fill), unmet=unmet(stage, reach, fill), over_budget_minor=more,
@@ -86,11 +89,13 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
     )  # fmt: skip
 
 
-def _enough_says(planner: Planner, met: bool, over: int, says: str) -> str:
+def _enough_says(planner: Planner, plan: PlanPoint, met: bool, over: int, says: str) -> str:
+    """In one sentence: what is not known of the machine counts at its best here, and that is said."""
     if not planner.needs:
         return "No need is stated."
     if met:
-        return says
+        hoped = [lowered(n.label) for n in plan.needs if n.met_after[0] < COMFORT_MET]
+        return f"{says[:-1]}, if what is not known turns out well: {listed(hoped)}." if hoped else says
     if over:
         return f"Not within the budget: {money(over, planner.terms.currency)} short. This comes nearest."
     return "Not every need can be met here for certain. This comes nearest for the least money."
