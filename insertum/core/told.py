@@ -16,7 +16,7 @@ _NOTHING = "nothing"
 MOST, LONGEST = 12, 160
 
 
-class Told(Frozen):
+class ChangedPlace(Frozen):
     """One place of a change. A moment stays ISO 8601: whoever shows it knows the clock and the form of the house. ``before``
     is "" where only what came is told, ``after`` where only what went is."""
 
@@ -50,14 +50,14 @@ _SILENT = {"at", "chosen_at", "format", "uid", "id"}
 
 def told(
     path: tuple[str, ...], before: Any, after: Any, field: str = "", own: Collection[str] = ()
-) -> tuple[Told, ...]:
+) -> tuple[ChangedPlace, ...]:
     """The places a change differs at. ``path`` leads to the value in its document, () is the whole of it; ``field`` says
     what kind of figure every value is, where that is not its own name's to say; ``own`` are fields of the document itself
     that are no attribute, though one has their name (a machine's width is no card's)."""
     lines = (_line(p, a, b, field, own) for p, a, b in _differing(path, before, after))
     found = [t for t in lines if {t.before, t.after} != {"", _NOTHING}]  # an empty list for none is no change
     if len(found) > MOST:
-        found = [*found[:MOST], Told(place=f"and {len(found) - MOST} more", before="", after="")]
+        found = [*found[:MOST], ChangedPlace(place=f"and {len(found) - MOST} more", before="", after="")]
     return tuple(found)
 
 
@@ -91,10 +91,10 @@ def _open(value: Any, looked_into: Mapping[str, Any] | None) -> bool:
     return looked_into is not None or value in (None, "", [])
 
 
-def _line(path: tuple[str, ...], a: Any, b: Any, field: str, own: Collection[str]) -> Told:
+def _line(path: tuple[str, ...], a: Any, b: Any, field: str, own: Collection[str]) -> ChangedPlace:
     where = place(path, own)
     if path[:2] == ("bench", "done") and len(path) == 3:
-        return Told(place=where, before=_tick(a), after=_tick(b))
+        return ChangedPlace(place=where, before=_tick(a), after=_tick(b))
     name = field or (path[-1].rpartition(".")[2] if path else "")
     words = None if len(path) == 1 and name in own else _WORDS.get(name)
 
@@ -105,10 +105,10 @@ def _line(path: tuple[str, ...], a: Any, b: Any, field: str, own: Collection[str
     if isinstance(a, list) and isinstance(b, list) and a and b:
         gone, come = [m for m in a if m not in b], [m for m in b if m not in a]
         if bool(gone) != bool(come):
-            return Told(place=where, before=spoken(gone) if gone else "", after=spoken(come) if come else "")
+            return ChangedPlace(place=where, before=spoken(gone) if gone else "", after=spoken(come) if come else "")
     before, after = spoken(a), spoken(b)
     # What differs may lie behind what is told of a thing: then only what stands now is said.
-    return Told(place=where, before="" if before == after else before, after=after)
+    return ChangedPlace(place=where, before="" if before == after else before, after=after)
 
 
 def _tick(value: Any) -> str:

@@ -14,7 +14,7 @@ from django.utils import timezone
 from ...core.base import Frozen
 from ...core.job.edit import pointed
 from ...core.machine.shape import Machine
-from ...core.told import Told, place, told
+from ...core.told import ChangedPlace, place, told
 from .. import models
 
 #: Changes on a page.
@@ -35,7 +35,7 @@ class HistoryLine(Frozen):
     about: str
     key: str
     says: str
-    places: tuple[Told, ...] = ()
+    places: tuple[ChangedPlace, ...] = ()
 
 
 class HistoryPage(Frozen):

@@ -9096,6 +9096,19 @@ export interface components {
             new: string;
         };
         /**
+         * ChangedPlace
+         * @description One place of a change. A moment stays ISO 8601: whoever shows it knows the clock and the form of the house. ``before``
+         *     is "" where only what came is told, ``after`` where only what went is.
+         */
+        ChangedPlace: {
+            /** Place */
+            place: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
          * HistoryLine
          * @description One change. ``about`` is what kind of thing it was made to, ``key`` which one, ``places`` what stood and stands there
          *     in words; ``change`` is its number among those of its kind, where it can be taken back.
@@ -9117,7 +9130,7 @@ export interface components {
              * Places
              * @default []
              */
-            places: components["schemas"]["Told"][];
+            places: components["schemas"]["ChangedPlace"][];
         };
         /** HistoryPage */
         HistoryPage: {
@@ -9127,19 +9140,6 @@ export interface components {
             page: number;
             /** More */
             more: boolean;
-        };
-        /**
-         * Told
-         * @description One place of a change. A moment stays ISO 8601: whoever shows it knows the clock and the form of the house. ``before``
-         *     is "" where only what came is told, ``after`` where only what went is.
-         */
-        Told: {
-            /** Place */
-            place: string;
-            /** Before */
-            before: string;
-            /** After */
-            after: string;
         };
         /** MachineLine */
         MachineLine: {
