@@ -25,7 +25,7 @@ from .frontier import Pick
 from .measure import RADIO, Effect, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
-from .stage import Change, Choice, Stage, Step, choice, in_stock, stairs, thinned
+from .stage import Change, Choice, Stage, Step, choice, fewest, in_stock, stairs, thinned
 
 
 # -- drives and what shares room or lanes with them ---------------------------------------------------
@@ -413,10 +413,12 @@ class Joint:
         kept: list[Step] = []
         most = self.most_gb
         base = self.known_gb
-        for alike in by_kind.values():
-            kept += stairs(
-                alike, self.stage, (lambda gb: gb) if most is None else (lambda gb: min(gb + base, most) - base)
-            )
+        capped = (lambda gb: gb) if most is None else (lambda gb: min(gb + base, most) - base)
+        by_rest: dict[Any, list[Step]] = {}
+        for (opens, _, *rest), alike in by_kind.items():
+            by_rest.setdefault((opens, *rest), []).extend(stairs(alike, self.stage, capped))
+        for alike in by_rest.values():
+            kept += fewest(alike, self.stage, capped)
         return kept
 
     def _few(self, changes: tuple[Change, ...]) -> tuple[Any, ...]:

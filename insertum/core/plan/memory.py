@@ -89,7 +89,7 @@ class Memory:
         for (_, _, what), alike in ends.items():
             own, raw = self._effects(what, alike[0])
             physical = {NeedKind.MEMORY_CAPACITY: raw.physical[0]}
-            for step in fewest(alike, self.stage, stored=False):
+            for step in fewest(alike, self.stage, lambda _: 0):
                 yield choice(self.stage, step.changes, own, step.waits, physical, spent=(step.opens, step.effort))
 
     def _what(self, held: Any, step: Step) -> Any:

@@ -251,26 +251,26 @@ def stairs(alike: list[Step], stage: Stage, capped: Callable[[int], int]) -> lis
     return kept
 
 
-def fewest(alike: list[Step], stage: Stage, stored: bool = True) -> list[Step]:
-    """Of steps that are alike those that no other makes useless: one that rests on no more, stores no less (where
-    ``stored`` matters), and is cheaper by a whole unit, or no dearer and first in order."""
+def fewest(alike: list[Step], stage: Stage, counts: Callable[[int], int] = int) -> list[Step]:
+    """Of steps that are alike those that no other makes useless: one that rests on no more, stores no less (as far as
+    ``counts`` says it counts), and is cheaper by a whole unit, or no dearer and first in order."""
     if len(alike) == 1:
         return alike
-    alike.sort(key=lambda p: (p.effort, len(p.waits), -p.gb))
-    kept: list[_Ordered] = []
-    for p in alike:
+    found = sorted([(p.effort, len(p.waits), -counts(p.gb), n) for n, p in enumerate(alike)])
+    kept: list[tuple[int, frozenset[str], _Ordered]] = []
+    for effort, _, less, n in found:
+        p = alike[n]
         own: _Ordered | None = None
-        gb, waits, dear = p.gb, p.waits, p.effort - UNIT
-        for k in kept:
-            other = k.step
-            if (other.gb < gb and stored) or not other.waits <= waits:
+        waits, dear = p.waits, effort - UNIT
+        for its, rests, k in kept:
+            if its > less or not rests <= waits:
                 continue
             own = own or _Ordered(p)
-            if other.effort <= dear or k.order(stage) <= own.order(stage):
+            if k.step.effort <= dear or k.order(stage) <= own.order(stage):
                 break
         else:
-            kept.append(own or _Ordered(p))
-    return [k.step for k in kept]
+            kept.append((less, waits, own or _Ordered(p)))
+    return [k.step for _, _, k in kept]
 
 
 class _Ordered:
