@@ -1,108 +1,104 @@
-"""A change in words: no raw name, no stored unit, nothing that did not change (interface.md, screens)."""
-
-import re
-from typing import Any
+"""What Survey says of a reading: every sentence with a reading that makes it true, and one that does not."""
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
-from insertum.core.told import LONGEST, MOST, place, told
+from insertum.core.reading import (
+    ReadAdapter,
+    ReadBattery,
+    ReadBluetooth,
+    ReadDrive,
+    Reading,
+    ReadLoad,
+    ReadModule,
+    ReadRadio,
+)
+from insertum.core.survey.told import told
+from insertum.formats.parts import read_csv
 
-READING = {
-    "format": "insertum-reading/2",
-    "maker": "Halden",
-    "system": "Gannet 15",
-    "firmware": "1.02",
-    "modules": [{"a": 1}],
-}
-CHOSEN = {
-    "stance": "best_value", "request": {"machine": {"id": "x"}},
-    "plan": {"cost_minor": 8383, "changes": [{"slot_name": "Memory B", "part_name": "Orrin 8 GB", "price_minor": 1490}], "tasks": [{"name": "Clean fans"}]},
-}  # fmt: skip
-AGREED = {"said_by": "the treasurer", "how": "in writing", "at": "2026-11-27T10:00:00+00:00", "cost_minor": 8383}
+from . import made
 
+PARTS = read_csv((made.DEMO / "parts.csv").read_text())
+STRAND = made.demo_machine("veyra-strand-15").configured("mk2-rill-430")
 
-@pytest.mark.parametrize(
-    ("path", "before", "after", "lines"),
-    [
-        # attributes have their labels, their units and their scale
-        (("survey", "measured", "drive-2.clearance_below_um"), None, 1400, [("survey, measured, drive-2, room below", "nothing", "1.4 mm")]),
-        ((), {"slots": [{"id": "drive-2", "width_mm": [{"value": 22, "source": "documented", "note": "p. 4"}]}]},
-         {"slots": [{"id": "drive-2", "width_mm": [{"value": 30, "source": "documented"}]}]},
-         [("slots, drive-2, card width", "22 mm (documented, p. 4)", "30 mm (documented)")]),
-        # any other figure by the end of its name
-        ((), {"hourly_rate_minor": 5000, "tax_percent": 19}, {"hourly_rate_minor": 5250, "tax_percent": 20},
-         [("hourly rate", "50.00", "52.50"), ("tax", "19 %", "20 %")]),
-        (("plan", "allow_loss"), False, True, [("plan, allow loss", "no", "yes")]),
-        (("intake", "horizon_years"), 0, 3, [("intake, horizon", "0 years", "3 years")]),  # 0 is not nothing
-        ((), {"kind": "memory", "number": "O-1", "name": "Orrin", "cl": 17}, {"kind": "memory", "number": "O-1", "name": "Orrin", "cl": 18}, [("CL", "17", "18")]),
-        ((), {"depth_mm": 211.5}, {"depth_mm": 212.0}, [("depth", "211.5 mm", "212 mm")]),
-        # only what changed
-        (("fit", "build"), {"bay": "A-1", "radio": "R-1"}, {"bay": "A-2", "radio": "R-1"}, [("fit, build, bay", "A-1", "A-2")]),
-        (("fit", "build"), None, {"bay": "A-2"}, [("fit, build, bay", "nothing", "A-2")]),
-        (("plan", "wishes"), ["A", "B"], ["A", "B", "C"], [("plan, wishes", "", "C")]),
-        (("plan", "wishes"), ["A", "B"], ["B"], [("plan, wishes", "A", "")]),
-        (("plan", "wishes"), ["A", "B"], ["B", "C"], [("plan, wishes", "A, B", "B, C")]),
-        (("plan", "wishes"), [], ["C"], [("plan, wishes", "nothing", "C")]),
-        # a step was done, or is not any more
-        (("bench", "done", "on:cover-screws"), None, "2026-11-27T10:00:00", [("bench, cover screws back on", "not done", "done")]),
-        (("bench", "done"), {"out:bay": "2026-11-27T10:00:00"}, {}, [("bench, bay out", "done", "not done")]),
-        (("bench", "done", "set-out"), None, "2026-11-27T10:00:00", [("bench, set out", "not done", "done")]),
-        # things that are told as one
-        (("prepare", "gates", "backup"), None, {"state": "waived", "words": "none wanted", "who": "bench"},
-         [("prepare, gates, backup", "nothing", "waived: none wanted")]),
-        (("prove", "readings"), [], [READING], [("prove, readings", "nothing", "a reading of Halden Gannet 15, firmware 1.02")]),
-        (("survey", "reading"), None, {"format": "insertum-reading/2"}, [("survey, reading", "nothing", "a reading of a machine that does not say its name")]),
-        (("plan", "chosen"), None, CHOSEN, [("plan, chosen", "nothing", "best value, 83.83: Orrin 8 GB in Memory B, Clean fans")]),
-        (("plan", "agreed"), [], [AGREED], [("plan, agreed", "nothing", "the treasurer agreed to 83.83, in writing")]),
-        (("survey", "fitted", "bay"), None, {"kind": "bay_drive", "number": "W-1", "name": "Wherry 1 TB"},
-         [("survey, fitted, bay", "nothing", "Wherry 1 TB (W-1)")]),
-        # what differs behind the words is not told as a change of the words
-        (("plan", "chosen"), CHOSEN, {**CHOSEN, "rules_version": "2"}, [("plan, chosen", "", "best value, 83.83: Orrin 8 GB in Memory B, Clean fans")]),
-        (("intake", "another"), None, {"price_minor": 9900, "notes": "", "memory_gb": 16}, [("intake, another, price", "nothing", "99.00"), ("intake, another, memory", "nothing", "16 GB")]),
-    ],
-)  # fmt: skip
-def test_a_change_is_told(path, before: Any, after: Any, lines) -> None:
-    assert [(t.place, t.before, t.after) for t in told(path, before, after)] == lines
+CHIPS = ReadModule(
+    locator="U1", present=True, size_mb=8192, soldered=True, generation=4, rated_mts=2933, running_mts=2933
+)
+HELD = ReadModule(
+    locator="Memory B",
+    present=True,
+    size_mb=8192,
+    soldered=False,
+    part_number="PM4S-08G29",
+    rated_mts=2933,
+    running_mts=2933,
+    generation=4,
+)
+EMPTY = ReadModule(locator="Memory B", present=False, soldered=False)
 
 
-def test_a_machines_width_is_no_cards() -> None:
-    assert told((), {"width_mm": 307}, {"width_mm": 308}, own=("width_mm",))[0].place == "width"
-    assert told((), {"width_mm": 22}, {"width_mm": 30})[0].place == "card width"
+def lines(**found) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    said = told(STRAND, Reading(**found), PARTS)
+    return said.proved, said.left_open
 
 
-def test_figures_of_one_kind_are_told_so() -> None:
-    """A price list keeps prices by part number: the number's end is no unit."""
-    assert [(t.place, t.before, t.after) for t in told((), {"A_mm": 150}, {"A_mm": 99}, "price_minor")][0][1:] == (
-        "1.50",
-        "0.99",
-    )
+# a word of the sentence, a reading that makes it true, a reading that does not
+PROVED = [
+    ("Firmware 1.14", {"firmware": "1.14"}, {}),
+    ("Processor", {"processor": "Corvane Rill 430"}, {}),
+    ("16 GB of memory fitted in all", {"modules": (CHIPS, HELD), "memory_complete": True}, {"modules": (CHIPS, HELD)}),
+    ("8.5 GB of memory", {"modules": (CHIPS, HELD.model_copy(update={"size_mb": 512})), "memory_complete": True}, {"modules": (CHIPS,)}),
+    ("The system sees 7465 MB", {"visible_mb": 7465}, {}),
+    ("Memory runs at 2933", {"modules": (CHIPS,)}, {"modules": (CHIPS.model_copy(update={"running_mts": None}),)}),
+    ("Memory runs at", {"modules": (CHIPS.model_copy(update={"running_mts": 1467}),)}, {"modules": (CHIPS.model_copy(update={"rated_mts": 3200, "running_mts": 1600}),)}),
+    ("Memory B: empty as firmware sees it", {"modules": (EMPTY,)}, {"modules": (EMPTY.model_copy(update={"present": None}),)}),
+    ("Memory B: Pallas 8 GB", {"modules": (HELD,)}, {"modules": (HELD.model_copy(update={"part_number": "X", "rated_mts": None}),)}),
+    ("Bluetooth is there, in the machine", {"bluetooth": ReadBluetooth(fixed=True)}, {"bluetooth": ReadBluetooth()}),
+    ("The supply can deliver 65 W", {"adapter": ReadAdapter(online=True, most_mw=65000)}, {"adapter": ReadAdapter(online=False, most_mw=65000)}),
+    ("the pack still drains", {"adapter": ReadAdapter(online=True), "packs": (ReadBattery(status="Discharging"),)},
+     {"adapter": ReadAdapter(online=False), "packs": (ReadBattery(status="Discharging"),)}),
+    ("the pack still drains", {"adapter": ReadAdapter(online=True), "packs": (ReadBattery(status="Discharging"),)},
+     {"adapter": ReadAdapter(online=True), "packs": (ReadBattery(status="Charging"),)}),
+    ("its load says nothing", {"own_system": False}, {"own_system": True}),
+    ("its load says nothing", {"own_system": False}, {}),
+]  # fmt: skip
 
 
-def test_what_is_long_is_cut_and_shows_it() -> None:
-    one = told(("bench", "notes"), "", "x" * (LONGEST + 1))[0].after
-    assert one == "x" * LONGEST + "…" and told(("bench", "notes"), "", "x" * LONGEST)[0].after == "x" * LONGEST
-    many = told((), {}, {f"n{i}": i for i in range(MOST + 3)})
-    assert len(many) == MOST + 1 and many[-1].place == "and 3 more"
-    assert len(told((), {}, {f"n{i}": i for i in range(MOST)})) == MOST
+@pytest.mark.parametrize(("word", "true", "false"), PROVED)
+def test_proved_is_said_where_it_is_so(word, true, false) -> None:
+    assert any(word in line for line in lines(**true)[0])
+    assert not any(word in line for line in lines(**false)[0])
 
 
-def test_what_a_person_wrote_is_left_as_it_is() -> None:
-    assert told(("bench", "notes"), "", "lid_cable torn")[0].after == "lid_cable torn"
-    assert place(("survey", "fitted", "memory-a")) == "survey, fitted, memory-a"
+LEFT_OPEN = [
+    ("lspci.txt is cut off", {"cut_off": ("lspci.txt",)}, {}),
+    ("Memory B: no tool lists it", {}, {"modules": (EMPTY,)}),
+    ("Memory B: filled or empty, the firmware does not say", {"modules": (EMPTY.model_copy(update={"present": None}),)}, {"modules": (EMPTY,)}),
+    ("Memory B: filled, with a size the firmware does not know",
+     {"modules": (EMPTY.model_copy(update={"present": True}),)}, {"modules": (HELD,)}),
+    ("Memory B: 1.5 GB of X", {"modules": (HELD.model_copy(update={"part_number": "X", "size_mb": 1536}),)}, {"modules": (HELD,)}),
+    ("Drive 1: no drive is proved", {}, {"drives": (ReadDrive(name="nvme0n1", model="Quern QK2-1T0-80M", transport="nvme"),)}),
+    ("Radio: no radio was seen", {}, {"radios": (ReadRadio(name="Larkfield LR-AX2-E30"),)}),
+    ("Radio: Somebody's, which names no one card", {"radios": (ReadRadio(name="Somebody's"),)}, {}),
+    ("Battery: no pack was read", {}, {"packs": (ReadBattery(model="AP-ST52", full_mwh=41000),)}),
+    ("Battery: what was read does not tell which pack", {"packs": (ReadBattery(model="DELUXE", full_mwh=41000),)}, {}),
+    ("firmware calls low-power chips a module", {"modules": (CHIPS.model_copy(update={"low_power": True, "soldered": None}),)}, {"modules": (CHIPS.model_copy(update={"low_power": True}),)}),
+    ("the list is not whole", {"modules": (CHIPS,)}, {"modules": (CHIPS, EMPTY), "memory_complete": True}),
+    ("the clock or really half", {"modules": (CHIPS.model_copy(update={"rated_mts": 3200, "running_mts": 1600}),)}, {"modules": (CHIPS,)}),
+    ("Whose system ran", {}, {"own_system": True}),
+    ("Whose system ran", {}, {"own_system": False}),
+    ("not every volume was mounted", {"own_system": True, "load": ReadLoad(peak_memory_mb=1)}, {"own_system": True, "load": ReadLoad(drive_used_gb=9)}),
+    ("not every volume was mounted", {"own_system": True, "load": ReadLoad(peak_memory_mb=1)}, {"own_system": False, "load": ReadLoad(peak_memory_mb=1)}),
+    ("not seen, which is not missing", {}, {"bluetooth": ReadBluetooth()}),
+    ("seen by name only", {"bluetooth": ReadBluetooth()}, {"bluetooth": ReadBluetooth(fixed=True)}),
+    ("its driver told none", {"radios": (ReadRadio(name="R"),)}, {"radios": (ReadRadio(name="R", chains_dbm=(-50,)),)}),
+]  # fmt: skip
 
 
-_DOCUMENT = st.recursive(
-    st.none() | st.booleans() | st.integers(-5, 5) | st.text("ab", max_size=3),
-    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["a", "width_mm", "price_minor", "id", "value", "source", "state"]), inner, max_size=3),
-    max_leaves=8,
-)  # fmt: skip
+@pytest.mark.parametrize(("word", "true", "false"), LEFT_OPEN)
+def test_left_open_is_said_where_it_is_open(word, true, false) -> None:
+    assert any(word in line for line in lines(**true)[1])
+    assert not any(word in line for line in lines(**false)[1])
 
 
-@given(_DOCUMENT, _DOCUMENT)
-def test_only_changes_are_told_and_in_words(before: Any, after: Any) -> None:
-    lines = told(("intake",), before, after)
-    assert before != after or not lines
-    assert all(t.before != t.after for t in lines)
-    assert not any(re.search(r"[{}]|width_mm|_minor|None", t.place + t.before + t.after) for t in lines)
+def test_a_reading_of_nothing_proves_nothing() -> None:
+    assert lines()[0] == ()

@@ -12,9 +12,9 @@ from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 
 from ...core.base import Frozen
+from ...core.change_words import ChangedPlace, place, told
 from ...core.job.edit import pointed
 from ...core.machine.shape import Machine
-from ...core.told import ChangedPlace, place, told
 from .. import models
 
 #: Changes on a page.
