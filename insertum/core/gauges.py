@@ -109,6 +109,10 @@ def _lines(**lines: object) -> tuple[Line, ...]:
 
 
 # -- labels and codes ---------------------------------------------------------------------------
+#: Pieces of a label whose field is named with its unit.
+_PIECES = {"capacity_gb": "capacity", "grade_mts": "grade", "spd_revision": "SPD revision"}
+
+
 @gauge(
     "memory_label",
     "Memory label",
@@ -126,6 +130,7 @@ def _memory_label(values: Values) -> Shown:
         lines=_lines(
             generation=f"DDR{read.generation}",
             capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
+            modules=f"a kit of {read.modules}" if read.modules > 1 else None,
             ranks_and_width=chips,
             grade=f"{read.grade_mts} MT/s" if read.grade_mts else None,
             CL=read.cl,
@@ -135,7 +140,11 @@ def _memory_label(values: Values) -> Shown:
         ),
         sum=total,
         remarks=(
-            *([f"not on it: {', '.join(m.replace('_', ' ') for m in read.missing)}"] if read.missing else []),
+            *(
+                [f"not on it: {', '.join(_PIECES.get(m, m.replace('_', ' ')) for m in read.missing)}"]
+                if read.missing
+                else []
+            ),
             *([f"could not be read: {', '.join(read.unread)}"] if read.unread else []),
         ),
     )

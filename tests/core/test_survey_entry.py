@@ -211,6 +211,7 @@ def test_a_drive_label_says_no_more_than_stands_there() -> None:
     assert read_drive_label("1TB") is None  # no word of what it is
     assert read_drive_label("1TB SATA") is None
     assert read_drive_label("SATA 6Gb/s 2242") is None  # 6 Gb/s is no capacity
+    assert read_drive_label("1e5TB NVMe") is None and read_drive_label("QX1TB NVMe") is None  # nor part of a number
     assert recognise("1TB SATA", []).problem.count("SATA may be a card or a bay drive")
     assert (read_drive_label("1TB SATA", "bay_drive") or {})["kind"] == "bay_drive"
     assert (read_drive_label("1TB SATA", "m2_drive") or {})["kind"] == "m2_drive"
@@ -276,6 +277,7 @@ def test_clone_time_and_room(used, path, method, minutes, needs, fits) -> None:
         ("pad", {"gap": "1"}, "Pad", "1.25 mm"),
         ("spd", {"image": ddr4().hex(" ")}, "Capacity", "16 GB"),
         ("drive_label", {"label": "2TB NVMe 2280-D2-M"}, "Below the board", "1.35 mm"),
+        ("memory_label", {"label": "32GB (2x16GB) DDR4-3200"}, "Modules", "a kit of 2"),
         ("drive_label", {"label": "1TB HDD 9.5 mm SATA"}, "Height", "9.5 mm"),
         ("clone", {}, "Takes", "4 min, unattended"),
     ],

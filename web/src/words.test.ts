@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { day, inHouse, moment, money, sign, writeAs } from './words'
+import { day, inHouse, moment, money, pieces, sign, writeAs } from './words'
 
 const house = (more: object) => writeAs({ decimal: '.', dates: 'iso', currency: 'EUR', ...more })
 afterEach(() => house({}))
@@ -38,4 +38,11 @@ it('writes a moment by the clock of this place, and its day', () => {
   writeAs({ decimal: '.', dates: 'iso', currency: 'EUR' })
   expect(moment(new Date(2026, 10, 3, 0, 0).toISOString())).toBe('2026-11-03 00:00') // also where UTC is a day behind
   expect([moment(null), moment(''), moment('soon'), day('soon')]).toEqual(['', '', 'soon', 'soon'])
+})
+
+describe('what a label leaves open', () => {
+  it('is told without field names', () =>
+    expect(pieces(['capacity_gb', 'chip_width', 'read_mb_s', 'below_um', 'fru'])).toBe(
+      'capacity, chip width, reading rate, height below the board, fru',
+    ))
 })

@@ -95,3 +95,13 @@ export function due(iso: string): string {
   if (days < 7) return `due ${day.toLocaleDateString('en-GB', { weekday: 'short' })}`
   return `due ${day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}`
 }
+
+const PIECES: Record<string, string> = {
+  capacity_gb: 'capacity',
+  grade_mts: 'grade',
+  read_mb_s: 'reading rate',
+  below_um: 'height below the board',
+}
+
+/** What a label leaves open, in words. */
+export const pieces = (fields: readonly string[]) => fields.map((f) => PIECES[f] ?? f.replaceAll('_', ' ')).join(', ')

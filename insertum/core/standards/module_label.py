@@ -63,6 +63,8 @@ _PC = re.compile(r"\bPC(\d)([LU]?)\s?-?\s?(\d{4,6})(?:(\s?)([A-Z]{1,2})(?![A-Z])
 _DDR = re.compile(
     r"(?<![A-Z\d])DDR-?(\d)(L?)(?![A-Z])(?:\s?-?\s?(\d{3,5})(?!\d|\s?[MG]I?B)(?:(\s?)([A-Z]{1,2})(?![A-Z]))?)?"
 )
+#: Every generation that is named, whatever stands behind it.
+_NAMED = re.compile(r"(?<![A-Z\d])(PC|DDR)-?(\d)(?!\d)")
 _RATE = re.compile(r"(?<![\w.])(\d{3,5})\s?(?:MHZ|MT/S)\b")
 #: Type letter, raw card and its revision stand joined (SE1), with the SPD revision after them.
 _CARD = re.compile(r"\s?-?\s?([A-Z])([A-Z])(\d)(?![\dA-Z])(?:\s?-\s?(\d{2,4})(?:\s?-\s?([A-Z]{2}))?)?")
@@ -133,10 +135,9 @@ def read_label(text: str) -> MemoryLabel:
     if not named:
         raise InputError("no PC code in it", where, "A memory label carries PC3, PC4 or PC5 and a number.")
     generation = int(named[1])
-    if code and word and code[1] != word[1]:
-        raise InputError(
-            f"PC{code[1]} and DDR{word[1]} do not agree", where, "Read it again: one of the two is misread."
-        )
+    said = {m[0]: m[2] for m in _NAMED.finditer(line.text)}
+    if len(set(said.values())) > 1:
+        raise InputError(f"{' and '.join(said)} do not agree", where, "Read it again: one of them is misread.")
     if generation == 2:
         raise InputError("DDR2 is recognised but not planned for", where, "Nothing to buy here.")
     if generation not in GRADES:

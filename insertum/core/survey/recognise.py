@@ -98,8 +98,8 @@ def module_fields(label: MemoryLabel) -> dict[str, Any]:
     return {f: value for f, value in proven.items() if value is not None}
 
 
-#: "6 GB/S" is a link's rate and no size.
-_SIZE = re.compile(r"(?<![\d.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
+#: "6 GB/S" is a link's rate and no size, and neither is what stands inside a number.
+_SIZE = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
 _FLAT = re.compile(r"(?<![\d.,])2[.,]5\s*(?:-\s*)?(?:\"|''|IN\b|INCH|ZOLL)")
 _PCIE = re.compile(r"(?:PCI-?E(?:XPRESS)?|NVME)?\s*(?:GEN\.?\s*)?([1-5])(?:\.0)?\s*[X×]\s*([124])\b")
 

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
-import { sign } from '../words'
+import { pieces, sign } from '../words'
 
 /** A part from its label, decoded as it is typed. */
 export function NewPart({ onDone }: { onDone: () => void }) {
@@ -68,9 +68,7 @@ export function NewPart({ onDone }: { onDone: () => void }) {
                 .map(([k, v]) => `${k.replaceAll('_', ' ')} ${String(v)}`)
                 .join(', ')}
             </span>
-            {!!data?.missing?.length && (
-              <span className="text-measure"> Unknown: {data.missing.join(', ').replaceAll('_', ' ')}.</span>
-            )}
+            {!!data?.missing?.length && <span className="text-measure"> Unknown: {pieces(data.missing)}.</span>}
           </p>
           <div className="grid grid-cols-5 gap-2">
             {field('number', 'Part number')}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { useAct, useJobNumber } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
+import { pieces } from '../../words'
 
 /** Type or scan the label of what is fitted: the catalogue's part, or a new one with what the label proves. */
 export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
@@ -86,11 +87,7 @@ export function QuickEntry({ slot }: { slot: Schemas['SlotView'] }) {
           {known.offered && (
             <p>
               Read as a {known.decoded}: <span className="font-semibold">{String(known.offered['name'])}</span>.{' '}
-              {!!known.missing?.length && (
-                <span className="text-measure">
-                  Not on it: {known.missing.map((m) => m.replaceAll('_', ' ')).join(', ')}.{' '}
-                </span>
-              )}
+              {!!known.missing?.length && <span className="text-measure">Not on it: {pieces(known.missing)}. </span>}
               {!known.offered['number'] && (
                 <input
                   aria-label="Its own number"
