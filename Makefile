@@ -2,6 +2,8 @@
 SHELL := /bin/bash
 PY := .venv/bin/python
 PORT ?= 8000
+# What the long targets draw with: new each time, told, and repeated with `make planexact SEED=7`.
+SEED := $(or $(SEED),$(shell od -An -N3 -tu4 /dev/urandom | tr -d " "))
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package-lock.json -type f 2>/dev/null)
 
 .PHONY: help demo test check check-python check-web deps wheel pytest web client schemas shots bench clean install browser fresh soundness mutants fuzz planexact technicians kills document
@@ -69,22 +71,28 @@ bench: deps ## print the benchmarks' ratios
 	@for b in benchmarks/*.py; do $(PY) $$b; done
 
 planexact: deps ## the planner against brute force on thousands of cases
-	@INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py
 
 soundness: deps ## 20,000 random pairs: nothing is said that is not so
-	@INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py
 
 fuzz: deps ## 100,000 mutated readings, labels, images and files: a result or an error in words
-	@INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py
 
 technicians: deps ## eight technicians tick 2,000 steps each while the server is killed under them
-	@INSERTUM_TICKS=2000 .venv/bin/pytest -q tests/api/test_technicians.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_TICKS=2000 .venv/bin/pytest -q tests/api/test_technicians.py
 
 kills: deps ## the server killed 200 times under edits, machines, lists and photographs
-	@INSERTUM_KILLS=200 .venv/bin/pytest -q -s tests/api/test_killed.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_KILLS=200 .venv/bin/pytest -q -s tests/api/test_killed.py
 
 document: deps ## whatever the OpenAPI document allows, sixty times a call
-	@INSERTUM_DOCUMENT=60 .venv/bin/pytest -q -n 2 tests/api/test_document.py
+	@echo "seed $(SEED)"
+	@INSERTUM_SEED=$(SEED) INSERTUM_DOCUMENT=60 .venv/bin/pytest -q -n 2 tests/api/test_document.py
 
 mutants: deps ## small mutations of the core, and which of them no test catches
 	@$(PY) bin/mutants

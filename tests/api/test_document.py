@@ -16,6 +16,7 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
+from tests.draws import SEED
 from tests.served import Server, free_port
 
 from .conftest import DOCUMENT
@@ -53,7 +54,7 @@ def cookies(server: Server) -> dict[str, str]:
 
 @schema.parametrize()
 @settings(
-    max_examples=EXAMPLES, deadline=None, phases=[Phase.explicit, Phase.generate], derandomize=True, database=None,
+    max_examples=EXAMPLES, deadline=None, phases=[Phase.explicit, Phase.generate], derandomize=not SEED, database=None,
     suppress_health_check=list(HealthCheck),
 )  # fmt: skip
 def test_whatever_the_document_allows(case: Any, server: Server, cookies: dict[str, str]) -> None:

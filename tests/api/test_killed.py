@@ -5,7 +5,6 @@ import http.client
 import io
 import json
 import os
-import random
 import signal
 import sqlite3
 import subprocess
@@ -20,6 +19,7 @@ from threading import Event
 
 from PIL import Image
 
+from tests import draws
 from tests.served import Browser, Server, free_port
 
 KILLS, ROWS, WIDTHS = int(os.environ.get("INSERTUM_KILLS", "1")), 40, (300.0, 301.0)
@@ -129,7 +129,7 @@ def photographs(browser: Browser, n: int) -> object:
 def test_killed_again_and_again_under_everybody(tmp_path: Path) -> None:
     server = Server(tmp_path, free_port(), workers=2)
     server.start()
-    over, chance = Event(), random.Random(7)
+    over, chance = Event(), draws.chance(7)
     try:
         works = [Work(server, over, act) for act in (edits, machines, lists, photographs)]
         with ThreadPoolExecutor(len(works)) as pool:

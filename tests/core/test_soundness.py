@@ -13,6 +13,9 @@ from insertum.core.known.axioms import AXIOMS
 from insertum.core.known.deduce import DEDUCTIONS
 from insertum.core.verdict import Verdict
 
+from tests import draws
+from tests.draws import SEED
+
 from . import random_machines as made_at_random
 
 PAIRS = int(os.environ.get("INSERTUM_SOUNDNESS", "500"))
@@ -23,10 +26,10 @@ MACHINES = PAIRS // 8 + 1
 def test_nothing_is_said_that_is_not_so() -> None:
     problems: list[str] = []
     for seed in range(MACHINES):
-        chance = random.Random(seed)
+        chance = draws.chance(seed)
         sample = made_at_random.sample(chance)
-        problems += [f"machine {seed}: {p}" for p in made_at_random.outside(sample)]
-        problems += [f"machine {seed}: {p}" for p in made_at_random.unsound(sample, chance)]
+        problems += [f"seed {SEED}, machine {seed}: {p}" for p in made_at_random.outside(sample)]
+        problems += [f"seed {SEED}, machine {seed}: {p}" for p in made_at_random.unsound(sample, chance)]
     assert not problems, "\n".join(problems[:5])
 
 

@@ -23,6 +23,8 @@ from insertum.demo import laptop
 from insertum.formats import bundle
 from insertum.formats.readings import READERS, read_bundle
 
+from tests import draws
+
 from .test_formats import CONFIGURATIONS, PARTS
 
 COUNT = int(os.environ.get("INSERTUM_FUZZ", "5000"))
@@ -131,7 +133,7 @@ def a_file(chance: random.Random) -> None:
 
 
 def test_mutated_input_is_read_or_refused_in_words() -> None:
-    chance = random.Random(3)
+    chance = draws.chance(3)
     kinds = [a_reading, a_reading, a_label, a_label, an_image, a_file]
     for n in range(COUNT):
         began = time.process_time()
@@ -139,7 +141,7 @@ def test_mutated_input_is_read_or_refused_in_words() -> None:
             kinds[n % len(kinds)](chance)
         except InputError as refused:
             assert refused.what and refused.where
-        assert time.process_time() - began < LONGEST_S, (n, kinds[n % len(kinds)].__name__)
+        assert time.process_time() - began < LONGEST_S, (draws.SEED, n, kinds[n % len(kinds)].__name__)
     assert set(READERS) >= {
         "dmidecode",
         "lspci",

@@ -237,8 +237,7 @@ class Joint:
         others make useless are left out, but where a fault is mended by any of them."""
         key = self._sight(context, slots)
         if key not in self._lists:
-            faults = {n.slot for n in self.stage.needs if n.kind is NeedKind.FAULT}
-            mends = any(s.id in faults for s in slots)
+            mends = any(s.id in self.stage.faulty for s in slots)
             alone = len(slots) == len(self.slots) and not self.bound  # thinned as a group anyway
             self._lists[key] = list(choices()) if mends or alone else thinned(choices(), self.stage.loose, self.full)
         return self._lists[key]
@@ -390,7 +389,7 @@ class Joint:
 
     def _merged(self, left: list[Step], right: list[Step]) -> list[Step]:
         """Pairs of steps, of which those are kept that no other one of the same kind beats: opens the same, waits for
-        the same, stores no less, and is cheaper by a whole unit or no dearer and first in order."""
+        the same, mends the same, stores no less, and is cheaper by a whole unit or no dearer and first in order."""
         if not right:
             return []
         pairs = [
@@ -409,7 +408,8 @@ class Joint:
             held = self._old_left(p)
             # Where the job does not take things as usual, what is taken so says it in what it waits for.
             unproven = usual and any(c.unproven for _, c in p.changes if c)
-            by_kind.setdefault((p.opens, p.waits, p.unseen, few, held, unproven), []).append(p)
+            mended = self.stage.mended(p.changes)
+            by_kind.setdefault((p.opens, p.waits, p.unseen, few, held, unproven, mended), []).append(p)
         kept: list[Step] = []
         most = self.most_gb
         base = self.known_gb

@@ -22,7 +22,7 @@ from .stage import Change, Choice, Stage, Step, choice, fewest, in_stock
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6
 _NONE: frozenset[str] = frozenset()
-#: What is opened, parts of which there are few, whether anything is bought, the slowest grade where profiles may not be
+#: What is opened, parts of which there are few and faults that are mended, whether anything is bought, the slowest grade where profiles may not be
 #: applied, and what lies where.
 _START: tuple[int, tuple[Any, ...], bool, int, tuple[int, ...]] = (0, (), False, _FAST, ())
 
@@ -84,9 +84,10 @@ class Memory:
                     more = self._total(held, step.changes)
                 if more is not None:
                     open_priced = tuple([c.name for _, c in step.changes if c and c.name in loose]) if loose else ()
-                    end = (step.opens, open_priced, self._what(held, step))
+                    mended = self.stage.mended(step.changes)
+                    end = (step.opens, open_priced, mended, self._what(held, step))
                     ends.setdefault(end, []).append(step._replace(waits=step.waits | more) if more else step)
-        for (_, _, what), alike in ends.items():
+        for (*_, what), alike in ends.items():
             own, raw = self._effects(what, alike[0])
             physical = {NeedKind.MEMORY_CAPACITY: raw.physical[0]}
             for step in fewest(alike, self.stage, lambda _: 0):
@@ -198,6 +199,8 @@ class Memory:
             bought = True
             if c.stock is not None or c.name in self.stage.loose:
                 few = (*few, (c.name, c.shelf))
+            if self.slots[i].id in self.stage.faulty:
+                few = (*few, self.slots[i].id)
         if self._certain:
             totals = list(sizes) or [0] * (len(self.places) + 1)
             totals[self.places[self.told[self.slots[i].id]]] += gb

@@ -151,6 +151,15 @@ class Stage:
         build = replace(self.counted, changes={**self.counted.changes, **changed})
         return build if boot is None else replace(build, boot_slot=boot)
 
+    def mended(self, changes: Iterable[Change]) -> tuple[str, ...]:
+        """The slots of stated faults that are mended by what goes in: two ways are alike only where these are the same,
+        however equal their figures."""
+        return tuple(sorted([slot for slot, c in changes if c and slot in self.faulty])) if self.faulty else ()
+
+    @cached_property
+    def faulty(self) -> frozenset[str]:
+        return frozenset(n.slot for n in self.needs if n.kind is NeedKind.FAULT)
+
     def stated(self, kinds: Sequence[NeedKind]) -> bool:
         return any(n.kind in kinds for n in self.needs)
 
