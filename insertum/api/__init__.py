@@ -43,6 +43,10 @@ _ALWAYS = {
 }  # fmt: skip
 
 
+#: Characters of a problem's sentence.
+_LONGEST = 1000
+
+
 class InWords(NinjaAPI):
     """The API, with every answer it may give in its document."""
 
@@ -91,14 +95,19 @@ for name, part in {
     api.add_router("", part.router, tags=[name])
 
 
+def _cut(text: str) -> str:
+    """What was wrong is told, not given back whole."""
+    return text if len(text) <= _LONGEST else f"{text[:_LONGEST]}…"
+
+
 def _problem(
     request: HttpRequest, status: int, what: str, where: str = "", mend: str = "", rows: Any = ()
 ) -> HttpResponse:
     body = {
-        "what": what,
-        "where": where,
-        "mend": mend,
-        "rows": [{"row": r, "column": c, "what": w} for r, c, w in rows],
+        "what": _cut(what),
+        "where": _cut(where),
+        "mend": _cut(mend),
+        "rows": [{"row": r, "column": _cut(c), "what": _cut(w)} for r, c, w in rows],
     }
     return api.create_response(request, body, status=status)
 

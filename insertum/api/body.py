@@ -1,27 +1,39 @@
-"""What is sent as JSON, before anybody reads it."""
+"""What is sent, before anybody reads it: characters that are whole, figures that are some, and no deeper than any form is."""
 
 import re
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from ..core.base import InputError
-from ..formats.checked import parsed, text_of
+from ..core.base import InputError, whole_text
+from ..formats.checked import MOST_DEPTH, parsed, text_of
 
-#: Half a character, or what is read as a figure and is none a database keeps: looked at more closely.
-_ODD = re.compile(rb"\\u[dD][89a-fA-F]|NaN|Infinity|[eE]\+?\d{3}|\d{300}")
+#: Half a character, no character, or what is read as a figure and is none a database keeps: looked at more closely.
+_ODD = re.compile(rb"\\u[dD][89a-fA-F]|\\u0000|\x00|NaN|Infinity|[eE]\+?\d{3}|\d{300}")
 
 
 def sound(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Refuse JSON with half a character or an endless figure in it: no store keeps it, and no page shows it."""
+    """Refuse half a character, none (NUL), an endless figure and JSON of endless depth: no store keeps them, and no page
+    shows them."""
 
     def answer(request: HttpRequest) -> HttpResponse:
-        if request.content_type == "application/json" and _ODD.search(request.body):
-            try:
-                parsed(text_of(request.body, "what was sent"), "what was sent")
-            except InputError as error:
-                problem = {"what": error.what, "where": error.where, "mend": "Type it again.", "rows": []}
-                return JsonResponse(problem, status=400)
+        try:
+            _looked_at(request)
+        except InputError as error:
+            problem = {"what": error.what, "where": error.where, "mend": error.mend or "Type it again.", "rows": []}
+            return JsonResponse(problem, status=400)
         return get_response(request)
 
     return answer
+
+
+def _looked_at(request: HttpRequest) -> None:
+    for asked in (request.path, *request.GET.values()):
+        whole_text(asked, "the address")
+    if request.content_type == "application/json":
+        body = request.body
+        if _ODD.search(body) or body.count(b"[") + body.count(b"{") > MOST_DEPTH:
+            parsed(text_of(body, "what was sent"), "what was sent")
+    elif request.content_type == "multipart/form-data" and request.path.startswith("/api/"):
+        for typed in request.POST.values():
+            whole_text(str(typed), "what was typed beside the file")

@@ -5,6 +5,7 @@ from urllib.parse import unquote
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Header, Query, Router, Status, UploadedFile
+from pydantic import Field
 
 from ..core.base import Frozen
 from ..core.job.desk import StationState
@@ -13,10 +14,16 @@ from ..core.job.shape import Job
 from ..core.plan.tally import Tally
 from ..formats.checked import read_json, text_of
 from ..shop.services import edit_job, jobs, remove_job, unreadable
+from ..shop.services.epoch import epoch
+from ..shop.services.history import who_is_at_work
 from .kept import kept
 from .shapes import Problem
 
 router = Router()
+
+
+#: Edits of one request; a browser sends what waits in parts of this size.
+MOST_EDITS = 200
 
 
 class NewJob(Frozen):
@@ -26,9 +33,14 @@ class NewJob(Frozen):
 
 
 class JobView(Frozen):
-    """A job with where its stations stand, its title, and the safety key's open checks."""
+    """A job with where its stations stand, its title, and the safety key's open checks. ``sequence`` rises with every
+    change of the job; ``epoch`` is another after the workshop was restored, and sequences of two epochs say nothing of
+    each other. ``undo`` is what whoever asked would take back, "" for nothing."""
 
     job: Job
+    sequence: int
+    epoch: str
+    undo: str
     stations: tuple[StationState, ...]
     machine_title: str
     processor: str
@@ -40,11 +52,16 @@ class EditsView(Frozen):
     view: JobView
 
 
-def view_of(job: Job) -> JobView:
+def view_of(changed: Job) -> JobView:
+    """The job as it stands now, whoever changed it since: sequence and document are of one moment."""
+    job, sequence = jobs.as_it_stands(changed.number)
     desk = jobs.desk_for(job)
     known = desk.machine is not None and bool(job.identify.configuration)
     return JobView(
         job=job,
+        sequence=sequence,
+        epoch=epoch(),
+        undo=edit_job.last_by(job.number, who_is_at_work()),
         stations=desk.stations(),
         machine_title=desk.configured.configuration.name if known else "",
         processor=desk.configured.configuration.processor if known else "",
@@ -126,7 +143,7 @@ def job_file(request: HttpRequest, number: int):
 def make_edits(
     request: HttpRequest,
     number: int,
-    edits: Body[list[Edit]],
+    edits: Body[Annotated[list[Edit], Field(max_length=MOST_EDITS)]],
     typed_by: Annotated[str, Header(alias="X-Insertum-Person")] = "",
 ):
     """Who typed them may be named, percent-encoded: where somebody else is signed in by now, none is made."""

@@ -15,7 +15,7 @@ router = Router()
 class PastedWords(Frozen):
     """A pasted page. ``places`` says which slot a numbered place of it is, where that is open."""
 
-    text: str
+    text: str = Field(max_length=1_000_000, description="how much of it is read, the reader says")
     places: dict[str, str] = {}
 
 

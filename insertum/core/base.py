@@ -6,10 +6,15 @@ from pydantic import BaseModel, ConfigDict
 RULES_VERSION = "2026.11.5"
 
 
-class Frozen(BaseModel):
-    """A value: compared by content, never changed in place, and strict about unknown fields."""
+#: Characters of any text nobody bounds otherwise: some pages of words.
+MOST_TEXT = 20_000
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+
+class Frozen(BaseModel):
+    """A value: compared by content, never changed in place, strict about unknown fields, and bounded: a text that a field
+    does not bound itself holds :data:`MOST_TEXT` characters."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", str_max_length=MOST_TEXT)
 
 
 class InputError(ValueError):
@@ -21,6 +26,13 @@ class InputError(ValueError):
     def __init__(self, what: str, where: str = "", mend: str = "") -> None:
         self.what, self.where, self.mend = what, where, mend
         super().__init__(": ".join(x for x in (where, what) if x) + (f". {mend}" if mend else ""))
+
+
+def whole_text(text: str, where: str) -> str:
+    """The text itself. Raises :class:`InputError` where it holds half a character or none (NUL), which nothing keeps."""
+    if "\x00" in text or any("\ud800" <= c <= "\udfff" for c in text):
+        raise InputError("half a character, or none, in it", where, "Type it again.")
+    return text
 
 
 def money(minor: int, currency: str = "EUR") -> str:

@@ -61,6 +61,14 @@ def told(
     return tuple(found)
 
 
+def spoken(path: tuple[str, ...], value: Any) -> str:
+    """A value that stands, or was to stand, at a place: "nothing" where there is none."""
+    lines = told(path, None, value)
+    if len(lines) == 1 and lines[0].place == place(path):
+        return lines[0].after or _NOTHING
+    return "; ".join(f"{t.place.removeprefix(place(path)).strip(', ')} {t.after}".strip() for t in lines) or _NOTHING
+
+
 def place(path: tuple[str, ...], own: Collection[str] = ()) -> str:
     """Where in a document: 'bench, cover screws off', 'survey, drive-2, room below'."""
     if path[:2] == ("bench", "done") and len(path) == 3:
@@ -137,7 +145,7 @@ def _value(value: Any, name: str, words: Attribute | None) -> str:
     if words:
         return f"{shown(value, words.scale)} {words.unit}".strip()
     for end, (unit, scale) in _UNITS.items():
-        if name.endswith(end) and not isinstance(value, bool):
+        if (name.endswith(end) or name == end[1:]) and not isinstance(value, bool):
             return f"{value / 100:.2f}" if end == "_minor" else f"{value / scale:.12g} {unit}"
     return shown(value)
 

@@ -1,7 +1,7 @@
 """Reading JSON into a core shape, with errors a person can act on."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from math import isinf
 from typing import Any, TypeVar
 
@@ -13,6 +13,8 @@ M = TypeVar("M", bound=BaseModel)
 
 #: No file of ours comes near this; a larger one is a mistake.
 MAX_BYTES = 10 * 1024 * 1024
+#: Lists and objects in each other: twice as deep as any form of ours.
+MOST_DEPTH = 60
 #: Digits of the longest figure that is meant: a drive's size in bytes has 15.
 _MOST_DIGITS = 40
 
@@ -39,6 +41,8 @@ def text_of(data: bytes, where: str) -> str:
             where,
             "Check that it is the right file.",
         )
+    if b"\x00" in data:
+        raise InputError("a character that is none (NUL) in it", where, "Save it as UTF-8 text.")
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
@@ -65,7 +69,12 @@ def parsed(text: str, where: str) -> Any:
 
     try:
         value = json.loads(text, parse_constant=no_number, parse_int=a_number, parse_float=a_measure)
-        json.dumps(value, ensure_ascii=False).encode()
+        spelt = json.dumps(value, ensure_ascii=False)
+        if "\\u0000" in spelt and "\x00" in "".join(_texts(value)):
+            raise InputError("a character that is none (NUL) in it", where, "Take it out.")
+        spelt.encode()
+        if _depth(value) > MOST_DEPTH:
+            raise InputError("nested too deep", where, "Check that it is the right file.")
         return value
     except UnicodeEncodeError as error:
         raise InputError("half a character in it", where, "Save the file again as UTF-8.") from error
@@ -75,6 +84,27 @@ def parsed(text: str, where: str) -> Any:
         ) from error
     except RecursionError as error:
         raise InputError("nested too deep", where, "Check that it is the right file.") from error
+
+
+def _texts(value: Any) -> Iterator[str]:
+    """Every text of a JSON value, names of members too."""
+    if isinstance(value, str):
+        yield value
+    elif isinstance(value, list):
+        for member in value:
+            yield from _texts(member)
+    elif isinstance(value, dict):
+        yield from value
+        for member in value.values():
+            yield from _texts(member)
+
+
+def _depth(value: Any) -> int:
+    """How many lists and objects lie in each other."""
+    level, depth = [value], 0
+    while level := [m for v in level if isinstance(v, dict | list) for m in (v.values() if isinstance(v, dict) else v)]:
+        depth += 1
+    return depth
 
 
 def first_problem(error: ValidationError) -> tuple[str, str]:

@@ -154,8 +154,19 @@ class JobEdit(models.Model):
         ordering = ["-id"]
 
 
+class EditWithoutChange(models.Model):
+    """An edit that found what it asked for: it is in no history, and sent again it is still no conflict."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="+")
+    uid = models.CharField(unique=True, max_length=64)
+    path = models.CharField(max_length=300)
+    op = models.CharField(max_length=6)
+    after = models.JSONField(null=True)
+
+
 class Photograph(models.Model):
-    """A photograph of a job's step; its file lies beside the database under its ``uid``."""
+    """A photograph of a job's step; its file lies beside the database under its ``uid``, which whoever takes it makes: sent
+    twice it is kept once."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photographs")
     uid = models.CharField(unique=True, max_length=32)

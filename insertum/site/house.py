@@ -107,6 +107,12 @@ def _brought_up(var: Path) -> None:
     database.chmod(0o600)
 
 
+def _new_epoch() -> None:
+    from ..shop.services.epoch import begin_epoch
+
+    begin_epoch()
+
+
 def _serve(args: argparse.Namespace) -> int:
     var = _place()
     with socket.socket() as asked:
@@ -159,6 +165,7 @@ def _restore(args: argparse.Namespace) -> int:
         restore(args.file, var)
         _django()
         _brought_up(var)
+        _new_epoch()
     print(f"The workshop is in {var}. Start it with: insertum serve")
     return 0
 
@@ -185,6 +192,7 @@ def _import(args: argparse.Namespace) -> int:
         try:
             _brought_up(var)
             counts = import_(args.file, var)
+            _new_epoch()
         except BaseException:
             from django.db import connections
 

@@ -161,11 +161,44 @@ def test_an_edit_is_kept_once_and_logged(client) -> None:
 
 def test_an_edit_twice_in_one_batch_is_made_once(client) -> None:
     one = {"uid": "twice", "path": "/intake/notes", "op": "set", "base": "", "value": "hello"}
-    other = one | {"base": "hello", "value": "other"}
-    sent = client.post("/api/jobs/147/edits", [one, other], content_type="application/json")
+    sent = client.post("/api/jobs/147/edits", [one, one], content_type="application/json")
     assert [r["outcome"] for r in sent.json()["results"]] == ["applied", "already"]
     assert spec(147)["intake"]["notes"] == "hello"
     assert models.JobEdit.objects.filter(uid="twice").count() == 1
+
+
+@pytest.mark.parametrize(
+    "differs", [{"value": "hello, and more"}, {"path": "/hand_over/warranty"}, {"op": "remove", "value": None}]
+)
+@pytest.mark.parametrize("stood", ["", "hello"])
+def test_two_edits_of_one_id_are_two_and_neither_is_dropped(client, stood: str, differs: dict) -> None:
+    """Words typed on over an answer that was lost are told of, also where the first of them changed nothing."""
+    if stood:
+        edit(client, 147, "/intake/notes", stood, base="")
+    one = {"uid": "same", "path": "/intake/notes", "op": "set", "base": stood, "value": "hello"}
+    for sent, outcome in ((one, "already" if stood else "applied"), (one, "already"), (one | differs, "conflict")):
+        (result,) = client.post("/api/jobs/147/edits", [sent], content_type="application/json").json()["results"]
+        assert result["outcome"] == outcome
+    assert spec(147)["intake"]["notes"] == "hello"
+
+
+def test_an_edit_that_found_what_it_asked_is_no_conflict_when_it_comes_again(client, colleague) -> None:
+    """Its answer was lost, and a colleague changed the place since."""
+    edit(client, 147, "/intake/notes", "hello", base="")
+    assert edit(client, 147, "/intake/notes", "hello", base="", uid="late")["results"][0]["outcome"] == "already"
+    edit(colleague, 147, "/intake/notes", "other", base="hello")
+    assert edit(client, 147, "/intake/notes", "hello", base="", uid="late")["results"][0]["outcome"] == "already"
+    assert spec(147)["intake"]["notes"] == "other"
+
+
+def test_sequences_rise_with_every_change_and_no_look(client) -> None:
+    first = client.get("/api/jobs/147").json()
+    assert client.get("/api/jobs/147").json()["sequence"] == first["sequence"]
+    changed = edit(client, 147, "/intake/notes", "hello", base="")["view"]
+    assert changed["sequence"] > first["sequence"] and changed["epoch"] == first["epoch"]
+    assert changed["undo"] == "intake, notes" != first["undo"]
+    back = client.post("/api/jobs/147/undo").json()
+    assert back["sequence"] > changed["sequence"] and back["undo"] == first["undo"]
 
 
 def test_an_edit_that_bears_the_id_of_another_jobs_is_told_of_and_not_swallowed(client) -> None:
@@ -200,7 +233,7 @@ def test_a_name_with_letters_beyond_ascii_is_told_in_percent_signs(db) -> None:
 def test_a_need_that_cannot_be_is_refused_and_intake_stays_open(client, said: dict) -> None:
     """Kept, it would leave Intake and Plan of this job without an answer for ever."""
     refused = edit(client, 148, "/intake/needs/memory_capacity", said)
-    assert refused["status"] == 400 and "memory_capacity" in refused["where"]
+    assert refused["status"] == 400 and "memory capacity" in refused["where"]
     assert (
         edit(client, 148, "/intake/needs/memory_capacity", {"floor": 900})["status"] == 200
     )  # what is derived makes room
@@ -217,12 +250,17 @@ def test_a_fault_is_no_factory_option(client) -> None:
 def test_two_people_both_keep_their_words(client, colleague) -> None:
     edit(client, 147, "/intake/notes", "mine", base="")
     clash = edit(colleague, 147, "/intake/notes", "theirs", base="")
-    assert clash["results"][0] | {"uid": ""} == {
+    assert clash["results"][0] | {"uid": "", "at": ""} == {
         "uid": "",
         "path": "/intake/notes",
         "outcome": "conflict",
         "before": None,
         "theirs": "mine",
+        "place": "intake, notes",
+        "yours_words": "theirs",
+        "theirs_words": "mine",
+        "who": "bench",
+        "at": "",
     }
     elsewhere = edit(colleague, 147, "/hand_over/warranty", "theirs", base="")
     assert elsewhere["results"][0]["outcome"] == "applied"

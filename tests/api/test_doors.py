@@ -90,8 +90,8 @@ def test_a_row_is_refused_at_the_column_as_the_file_calls_it(client) -> None:
         ("/fit/boot_slot", "battery", "no drive to start from"),
         ("/survey/measured/drive-2.width_mm", -22, "nothing a laptop has"),
         ("/survey/not_working", ["nowhere"], "no slot"),
-        ("/survey/as_usual", {"owner": "   "}, "at least 1 character"),
-        ("/plan/credits/radio", 10**15, "less than or equal to"),
+        ("/survey/as_usual", {"owner": "   "}, "may not be empty"),
+        ("/plan/credits/radio", 10**15, "more than"),
     ],
 )
 def test_an_edit_is_refused_where_it_could_not_be(client, path, value, what) -> None:

@@ -176,7 +176,10 @@ def test_a_fault_on_a_drive_is_mended_though_a_cheaper_way_has_the_same_figures(
         "use": {"used_gb": 0, "average_mw": 10000}, "terms": {"rate_minor_per_hour": 0, "allow_loss": True, "may_empty": ["drive-1"]},
     })  # fmt: skip
     found, met, _ = Planner(request).just_enough()
-    assert not met and {s: c and c.part.number for x in found.option.meaning for s, c in x.changes} == {"drive-1": "D1", "bay": "B6"}
+    assert not met and {s: c and c.part.number for x in found.option.meaning for s, c in x.changes} == {
+        "drive-1": "D1",
+        "bay": "B6",
+    }
     assert found.cost == 5200
 
 

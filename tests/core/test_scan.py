@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.bench.scan import scanned
+from insertum.core.bench.scan import scanned, serial_of
 
 from . import made
 
@@ -32,3 +32,15 @@ def test_what_a_label_names(text: str, number: str, outcome: str) -> None:
 
 def test_a_planned_part_the_catalogue_lacks_is_known_by_its_number() -> None:
     assert scanned("old-9000", ["OLD-9000"], PARTS).outcome == "planned"
+
+
+@pytest.mark.parametrize(
+    ("text", "serial"),
+    [
+        ("QB5-1T0-80BM S/N QB7F-00419", "QB7F-00419"), ("QB5-1T0-80BM,SN:ab12cd34", "AB12CD34"), ("Serial No. 0042-77 PM4S-16G32", "0042-77"),
+        ("SER 9911", "9911"), ("QB5-1T0-80BM", ""), ("S/N", ""), ("SNXX9QB51T080BM77", ""), ("S/N unknown", ""), ("serial ATA 6 Gb/s", ""),
+    ],
+)  # fmt: skip
+def test_a_piece_is_told_by_the_serial_its_label_marks(text: str, serial: str) -> None:
+    assert serial_of(text) == serial
+    assert scanned(text, ["QB5-1T0-80BM"], PARTS).serial == serial

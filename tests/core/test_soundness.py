@@ -12,7 +12,6 @@ from pathlib import Path
 from insertum.core.known.axioms import AXIOMS
 from insertum.core.known.deduce import DEDUCTIONS
 from insertum.core.verdict import Verdict
-
 from tests import draws
 from tests.draws import SEED
 

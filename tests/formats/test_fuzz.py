@@ -22,7 +22,6 @@ from insertum.core.survey.told import told
 from insertum.demo import laptop
 from insertum.formats import bundle
 from insertum.formats.readings import READERS, read_bundle
-
 from tests import draws
 
 from .test_formats import CONFIGURATIONS, PARTS

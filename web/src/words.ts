@@ -11,6 +11,9 @@ export function writeAs(told: { decimal: string; dates: string; currency: string
   house.currency = told.currency
 }
 
+/** The sign before decimals in this house. */
+export const decimalSign = () => house.decimal
+
 /** Minor units as money: 12160 → "€ 121.60", or with the house's comma. */
 export function money(minor: number | null | undefined, currency = house.currency): string {
   if (minor === null || minor === undefined) return '–'
@@ -40,6 +43,9 @@ export function moment(iso: string | null | undefined): string {
   if (!iso) return ''
   return Number.isNaN(Date.parse(iso)) ? iso : `${day(iso)} ${here(iso).slice(11)}`
 }
+
+/** What the server says in words, a moment in it by the clock and in the form of the place. */
+export const byTheClock = (words: string) => (/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(words) ? moment(words) : words)
 
 /** A moment, which is stored in UTC, as 2026-11-30T09:05 of this place. */
 function here(iso: string): string {

@@ -56,7 +56,10 @@ beforeEach(async () => {
       outcome: answer[e.path] ?? 'applied',
       theirs: answer[e.path] === 'conflict' ? 'theirs' : null,
     }))
-    return { data: { results, view: { job: body.length } as unknown as JobView }, response: { ok: true, status: 200 } }
+    return {
+      data: { results, view: { job: {}, sequence: sent.length, epoch: '' } as unknown as JobView },
+      response: { ok: true, status: 200 },
+    }
   }) as unknown as typeof client.POST)
   box = await import('../src/api/outbox')
   box.outbox.signedIn('anna')
@@ -73,7 +76,7 @@ const waiting = () => box.pending().map((e) => [e.path, e.value])
 const aside = () => box.outbox.state().aside.map((a) => [a.path, a.value, a.problem.what])
 
 test('typing is sent once it pauses, as it stands then', async () => {
-  for (const value of ['c', 'ca', 'cat']) box.outbox.put(147, '/title', value, 'old', 'set', box.TYPING_MS)
+  for (const value of ['c', 'ca', 'cat']) box.outbox.put(147, '/title', value, 'old', { pause: box.TYPING_MS })
   await vi.advanceTimersByTimeAsync(box.TYPING_MS - 1)
   expect(sent).toEqual([])
   await vi.advanceTimersByTimeAsync(1)

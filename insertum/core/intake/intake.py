@@ -1,9 +1,9 @@
 """What the owner told us, as a shape; and the needs that follow from it."""
 
 from collections.abc import Mapping
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from ..base import Frozen
 from ..plan.need import Need, NeedKind
@@ -14,6 +14,8 @@ from .load import LoadSays
 from .presets import GROWTH_PERCENT, PRESETS, Preset
 from .triage import Complaint, Outcome
 
+#: Nobody plans a laptop further ahead.
+MOST_YEARS = 15
 #: More than any measure of a laptop in any need's unit.
 _MOST = 1_000_000
 
@@ -42,7 +44,7 @@ class Intake(Frozen):
     complaints: tuple[str, ...] = ()
     use: str = "office"
     budget_minor: int | None = Field(None, ge=0)
-    years: int = Field(3, ge=0, le=15)
+    years: int = Field(3, ge=0, le=MOST_YEARS)
     growth_percent: float = Field(GROWTH_PERCENT, ge=0, le=100)
     router: RadioSide | None = None
     line_mbit_s: int | None = Field(None, ge=0)
@@ -62,6 +64,13 @@ class Intake(Frozen):
     needs: dict[str, NeedEdit] = {}
     fault_slot: str = ""
     system: str = Field("", max_length=60, description="the owner's operating system, where the job names it")
+
+    @field_validator("years", mode="before")
+    @classmethod
+    def _foreseeable(cls, years: Any) -> Any:
+        if isinstance(years, int) and years > MOST_YEARS:
+            raise ValueError(f"more than {MOST_YEARS} years is not planned for")
+        return years
 
 
 def faults_found(intake: Intake, complaints: Mapping[str, Complaint]) -> dict[str, str]:

@@ -8,9 +8,10 @@ import copy
 import json
 from typing import Any, Literal
 
-from pydantic import ValidationError
+from pydantic import Field, ValidationError
 
 from ..base import Frozen, InputError
+from ..change_words import place, spoken
 from .shape import Job
 
 #: What only the server writes.
@@ -21,21 +22,27 @@ class Edit(Frozen):
     """``uid`` is made by whoever edits, so that sending it twice does it once. ``base`` is what the
     editor saw there (null where nothing was)."""
 
-    uid: str
-    path: str
+    uid: str = Field(min_length=1, max_length=64)
+    path: str = Field(max_length=300)
     op: Literal["set", "remove"] = "set"
     base: Any = None
     value: Any = None
 
 
 class EditResult(Frozen):
-    """``theirs`` is what stands there now, when it is a conflict."""
+    """``theirs`` is what stands there now, when it is a conflict; then also where that is, both answers in words, and who
+    changed it last and when ("" where nobody is known). A moment in the words stays ISO 8601."""
 
     uid: str
     path: str
     outcome: Literal["applied", "already", "conflict"]
     before: Any = None
     theirs: Any = None
+    place: str = ""
+    yours_words: str = ""
+    theirs_words: str = ""
+    who: str = ""
+    at: str = ""
 
 
 def pointed(path: str) -> tuple[str, ...]:
@@ -61,6 +68,38 @@ def value_at(document: dict[str, Any], steps: list[str]) -> Any:
             return None
         here = here[step]
     return here
+
+
+def refused(error: ValidationError) -> InputError:
+    """The first thing no job can hold, in words: what a place takes, not what a validator calls it."""
+    first = error.errors()[0]
+    bounds, path = first.get("ctx", {}), tuple(str(p) for p in first["loc"])
+    match first["type"]:
+        case "less_than_equal":
+            what = f"more than {spoken(path, bounds['le'])} is not taken here"
+        case "greater_than_equal":
+            what = f"less than {spoken(path, bounds['ge'])} is not taken here"
+        case "less_than":
+            what = f"{spoken(path, bounds['lt'])} or more is not taken here"
+        case "greater_than":
+            what = f"it has to be more than {spoken(path, bounds['gt'])}"
+        case "string_too_long":
+            what = f"more than {bounds['max_length']} characters are not kept here"
+        case "string_too_short":
+            what = "it may not be empty"
+        case "int_from_float" | "int_parsing":
+            what = "it has to be a whole number"
+        case "float_parsing" | "int_type" | "float_type" | "finite_number":
+            what = "it has to be a number"
+        case "extra_forbidden":
+            what = "nothing of this name is kept here"
+        case "missing":
+            what = "it is missing"
+        case "literal_error" | "enum":
+            what = f"it is one of {bounds.get('expected', 'what is offered')}"
+        case _:
+            what = first["msg"].removeprefix("Value error, ")
+    return InputError(what, place(path), "Nothing was changed.")
 
 
 def _stands(document: dict[str, Any], steps: list[str]) -> bool:
@@ -97,7 +136,5 @@ def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
     try:
         new = Job.model_validate(changed)
     except ValidationError as error:
-        first = error.errors()[0]
-        where = " / ".join(str(p) for p in first["loc"])
-        raise InputError(first["msg"].removeprefix("Value error, "), where, "Nothing was changed.") from error
+        raise refused(error) from error
     return new, EditResult(uid=edit.uid, path=edit.path, outcome="applied", before=current)

@@ -85,6 +85,11 @@ class Snapshot(Frozen):
     rules_version: str
     chosen_at: str
     chosen_by: str
+    by_hand: tuple[str, ...] | None = Field(
+        None,
+        description="tasks somebody took on beside what the planner planned; null in plans from before this was kept",
+    )
+    dropped: tuple[str, ...] = Field((), description="tasks of the plan before that this one does not hold, by name")
 
     @property
     def grown(self) -> bool:

@@ -144,6 +144,8 @@ def _noted(said: Mapping[str, StepSaid] | None, ticks: Mapping[str, Tick], thing
             yield f"{s.note.strip()}{at}"
         if s.number.strip():
             yield f"Number on the {things.get(s.of, s.of)}: {s.number.strip()}{at}"
+        if s.serial.strip():
+            yield f"Serial of the piece that was scanned: {s.serial.strip()}{at}"
 
 
 def _not_done(plan: PlanPoint | None, fitted: set[str], removed: set[str], tasks: set[str]) -> tuple[str, ...]:

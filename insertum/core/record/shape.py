@@ -20,10 +20,12 @@ class Tick(Frozen):
 
 
 class StepSaid(Frozen):
-    """What was noted at a step: words, and a number that was found on something (an id of ``machine.numbered``)."""
+    """What was noted at a step: words, a number that was found on something (an id of ``machine.numbered``), and the
+    serial of the piece that went in, as its code said it."""
 
     note: str = Field("", max_length=2000)
     number: str = Field("", max_length=80)
+    serial: str = Field("", max_length=80)
     of: str = Field("part", pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=80)
 
 

@@ -5,7 +5,7 @@ Lengths and widths in mm; component heights and clearances in whole micrometres 
 
 import re
 
-from ..base import Frozen, InputError
+from ..base import Frozen, InputError, whole_text
 
 WIDTHS = (12, 16, 22, 30)
 LENGTHS = (16, 26, 30, 38, 42, 52, 60, 80, 110)
@@ -56,7 +56,7 @@ def read_code(text: str) -> ModuleCode:
     """
     if len(text) > 100:
         raise InputError("too long for a module code", f"code {text[:30]!r}…", "It looks like 2280-D2-B-M.")
-    line = " ".join(text.upper().split())
+    line = " ".join(whole_text(text, "code").upper().split())
     found = _CODE.match(line)
     if not found:
         raise InputError("not an M.2 module code", f"code {text!r}", "It looks like 2280-D2-B-M: size, heights, keys.")

@@ -6,7 +6,7 @@ Rates are in MT/s, capacities in GB (2**30 bytes), densities in Gbit.
 
 import re
 
-from ..base import Frozen, InputError
+from ..base import Frozen, InputError, whole_text
 from .ddr import (
     CAPACITIES_GB,
     DENSITIES,
@@ -129,7 +129,7 @@ def read_label(text: str) -> MemoryLabel:
     where = f"label {text!r}"
     if len(text) > MOST_LABEL:
         raise InputError(f"{len(text)} characters are no label", f"label {text[:30]!r}…", "Type one label's line.")
-    line = _Line(text)
+    line = _Line(whole_text(text, "label"))
     code, word = line.find(_PC), line.find(_DDR)
     named = code or word
     if not named:

@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable
 from typing import Any
 
-from ..base import Frozen, InputError
+from ..base import Frozen, InputError, whole_text
 from ..identify.match import folded
 from ..machine.part import AnyPart, card_from_code
 from ..standards import m2
@@ -28,6 +28,10 @@ def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised
     nothing has a problem that says so."""
     if len(text) > MOST_LABEL:
         return Recognised(known=(), offered=None, decoded="", problem="Longer than any label: type one label's line.")
+    try:
+        whole_text(text, "label")
+    except InputError as error:
+        return Recognised(known=(), offered=None, decoded="", problem=f"{error.what}: {error.mend}".capitalize())
     wanted = folded(text)
     fitting = [p for p in parts if p.kind != "accessory" and (not kind or p.kind == kind)]
     exact = [p for p in fitting if wanted in (folded(p.number), folded(str(getattr(p, "fru", None) or p.number)))]

@@ -1,8 +1,5 @@
 """What happens at the bench beside the steps: a stop, what became of what came out, measurements, a typed screen."""
 
-from collections.abc import Mapping
-from typing import Any
-
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
@@ -12,7 +9,7 @@ from ...core.machine.part import BayDrive, M2Drive
 from ...core.prove.typed import TypedScreen, typed_reading
 from ...core.record.shape import Fate, Gone, Measurement, Stopped
 from . import shelf
-from .edit_job import write
+from .edit_job import add_to, write
 from .jobs import desk_of
 from .parts import part_of
 
@@ -75,8 +72,7 @@ def measured(number: int, body: Measurement, who: AbstractBaseUser | None) -> Jo
         raise InputError("neither a figure nor words", "measurement", "Enter what was measured.")
     when = "later" if job.hand_over.closed_at else body.when
     taken = body.model_copy(update={"when": when, **_by(who)})
-    every: list[Mapping[str, Any]] = [m.model_dump(mode="json") for m in (*job.prove.measured, taken)]
-    return write(number, "/prove/measured", every, who)
+    return add_to(number, "/prove/measured", taken.model_dump(mode="json"), who)
 
 
 def typed_screen(number: int, screen: TypedScreen, who: AbstractBaseUser | None) -> Job:
@@ -86,5 +82,4 @@ def typed_screen(number: int, screen: TypedScreen, who: AbstractBaseUser | None)
     for slot in screen.sockets:
         desk.configured.slot(slot)
     reading = typed_reading(screen)
-    readings = [r.model_dump(mode="json") for r in (*desk.job.prove.readings, reading)]
-    return write(number, "/prove/readings", readings, who)
+    return add_to(number, "/prove/readings", reading.model_dump(mode="json"), who)

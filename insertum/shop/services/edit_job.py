@@ -6,11 +6,12 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from ...core.base import InputError
 from ...core.bench.ticks import tick_of
-from ...core.change_words import place
+from ...core.change_words import place, spoken
 from ...core.identify.match import folded
 from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station
@@ -30,18 +31,28 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
     sent before is not made twice. Raises :class:`InputError` (and makes none) for an invalid one."""
     row = row_of(number, lock=True)
     job = Job.model_validate(row.spec)
-    known = dict(models.JobEdit.objects.filter(uid__in=[e.uid for e in edits]).values_list("uid", "job__number"))
-    for uid in (uid for uid, of in known.items() if of != number):
+    known = _heard(edits)
+    for uid in (uid for uid, (of, *_) in known.items() if of != number):
         raise InputError(
             "an edit of another job has this id", uid, "Send it with an id of its own; nothing was changed."
         )
     results = []
     for edit in edits:
         if edit.uid in known:
-            results.append(EditResult(uid=edit.uid, path=edit.path, outcome="already"))
+            if known[edit.uid] == _content(number, edit):
+                results.append(EditResult(uid=edit.uid, path=edit.path, outcome="already"))
+            else:  # somebody gave two edits one id: neither is dropped in silence
+                theirs = value_at(job.model_dump(mode="json"), steps_of(edit.path))
+                clash = EditResult(uid=edit.uid, path=edit.path, outcome="conflict", theirs=theirs)
+                results.append(_in_words(row, edit, clash))
             continue
         before = job
         job, result = apply_edit(job, edit)
+        if result.outcome == "conflict":
+            result = _in_words(row, edit, result)
+        if result.outcome == "already":
+            models.EditWithoutChange.objects.create(job=row, uid=edit.uid, path=edit.path, op=edit.op, after=edit.value)
+            known[edit.uid] = _content(number, edit)
         if result.outcome == "applied":
             _log(row, edit, result.before, who)
             for path, value in _outdated(before, job):
@@ -49,7 +60,7 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
                 clear = Edit(uid=uuid.uuid4().hex, path=path, base=base, value=value)
                 job, _ = apply_edit(job, clear)
                 _log(row, clear, base, who)
-            known[edit.uid] = number
+            known[edit.uid] = _content(number, edit)
             _check(before, job)
             job = _told(before, job, edit, who)
         results.append(result)
@@ -60,6 +71,42 @@ def edit_job(number: int, edits: Sequence[Edit], who: AbstractBaseUser | None) -
         if any(e.path.startswith(("/bench/said", "/survey/numbers", "/identify")) for e in edits):
             claims.numbers_found(job, who)
     return job, results
+
+
+#: (job, place, what is done there, value): two edits of one id are one where these are the same.
+Content = tuple[int, str, str, Any]
+
+
+def _content(number: int, edit: Edit) -> Content:
+    return number, edit.path, edit.op, edit.value
+
+
+def _heard(edits: Sequence[Edit]) -> dict[str, Content]:
+    """What is known of these edits' ids from earlier."""
+    uids = [e.uid for e in edits]
+    rows = [
+        row
+        for table in (models.JobEdit, models.EditWithoutChange)
+        for row in table._default_manager.filter(uid__in=uids).values_list("uid", "job__number", "path", "op", "after")
+    ]
+    return {uid: (of, path, op, value) for uid, of, path, op, value in rows}
+
+
+def _in_words(row: models.Job, edit: Edit, result: EditResult) -> EditResult:
+    """A conflict as somebody reads it: where, both answers, and who changed it last."""
+    path = pointed(edit.path)
+    above = ["/".join(edit.path.split("/")[:n]) for n in range(2, edit.path.count("/") + 2)]
+    touching = Q(path__in=above) | Q(path__startswith=f"{edit.path}/")
+    last = models.JobEdit.objects.filter(touching, job=row).select_related("who").first()
+    return result.model_copy(
+        update={
+            "place": place(path),
+            "yours_words": "nothing" if edit.op == "remove" else spoken(path, edit.value),
+            "theirs_words": spoken(path, result.theirs),
+            "who": last.who.get_username() if last and last.who else "",
+            "at": last.at.isoformat(timespec="seconds") if last else "",
+        }
+    )
 
 
 #: What belongs to a machine, and what it is when another one turns out to be on the bench.
@@ -167,21 +214,47 @@ def _log(row: models.Job, edit: Edit, before: Any, who: AbstractBaseUser | None)
     )
 
 
+@transaction.atomic
+def add_to(number: int, path: str, item: Any, who: AbstractBaseUser | None) -> Job:
+    """The server's own write to the end of a list, as it stands when it is written: of two who add both are kept."""
+    there = value_at(row_of(number, lock=True).spec, steps_of(path)) or []
+    return write_all(number, {path: [*there, item]}, who)
+
+
 def write(number: int, path: str, value: Any, who: AbstractBaseUser | None) -> Job:
     """The server's own write to one place, logged like any other."""
     return write_all(number, {path: value}, who)
 
 
 @transaction.atomic
-def write_all(number: int, values: Mapping[str, Any], who: AbstractBaseUser | None) -> Job:
-    """The server's own writes to several places: all of them are kept, or none."""
+def write_all(
+    number: int, values: Mapping[str, Any], who: AbstractBaseUser | None, worked_out_on: Job | None = None
+) -> Job:
+    """The server's own writes to several places: all of them are kept, or none. Raises :class:`InputError` where one of
+    them was changed since the job was read that the values were ``worked_out_on``."""
     spec = row_of(number, lock=True).spec
+    if worked_out_on is not None:
+        then = worked_out_on.model_dump(mode="json")
+        for path in values:
+            if value_at(spec, steps_of(path)) != value_at(then, steps_of(path)):
+                raise InputError("it was changed meanwhile", place(pointed(path)), "Look at it again, then choose.")
     edits = [
         Edit(uid=uuid.uuid4().hex, path=path, base=value_at(spec, steps_of(path)), value=value)
         for path, value in values.items()
     ]
     job, _ = edit_job(number, edits, who)
     return job
+
+
+def last_by(number: int, who: AbstractBaseUser | None) -> str:
+    """What :func:`undo` would take back for somebody, in words; "" for nothing."""
+    path = _standing(number, who).values_list("path", flat=True).first()
+    return place(pointed(path)) if path else ""
+
+
+def _standing(number: int, who: AbstractBaseUser | None) -> QuerySet[models.JobEdit]:
+    """Somebody's changes of a job that were not taken back, newest first."""
+    return models.JobEdit.objects.filter(job__number=number, who=who, undone=False)
 
 
 @transaction.atomic
@@ -191,7 +264,7 @@ def undo(number: int, who: AbstractBaseUser | None) -> tuple[Job, str]:
     Raises :class:`InputError` when there is nothing to undo or somebody changed it since.
     """
     row = row_of(number, lock=True)
-    last = models.JobEdit.objects.filter(job=row, who=who, undone=False).first()
+    last = _standing(number, who).first()
     if last is None:
         raise InputError("nothing to undo", f"job {number}")
     return _taken_back(row, last, who), last.path

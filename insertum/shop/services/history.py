@@ -71,6 +71,11 @@ def at_work(who: AbstractBaseUser | None) -> None:
     _acting.set(who)
 
 
+def who_is_at_work() -> AbstractBaseUser | None:
+    """Whoever makes the changes of this request; None for a command."""
+    return _acting.get()
+
+
 def logged(about: str, key: str, says: str, before: Any = None, after: Any = None) -> None:
     """Log a change made by whoever is at work."""
     entered(about, key, says, before, after, _acting.get())

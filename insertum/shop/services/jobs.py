@@ -131,6 +131,12 @@ def job_of(number: int) -> Job:
     return shaped(Job, row_of(number).spec, f"job {number}, as it is stored")
 
 
+def as_it_stands(number: int) -> tuple[Job, int]:
+    """The job, and the count of its changes so far, of one moment."""
+    row = row_of(number)
+    return shaped(Job, row.spec, f"job {number}, as it is stored"), row.version
+
+
 def desk_of(number: int, with_parts: bool = True) -> Desk:
     """The job with its machine and catalogue."""
     return desk_for(job_of(number), with_parts)

@@ -14,17 +14,19 @@ from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.machine.part import Fittable
 from ...core.plan.answer import answer, own
+from ...core.plan.besides import Besides
 from ...core.plan.detail import detail, factory
 from ...core.plan.difference import SinceChosen, again, difference
 from ...core.plan.need import NeedKind
 from ...core.plan.planner import Planner
 from ...core.plan.quote import Quote, Taxed, quote
 from ...core.plan.report import plan_point
+from ...core.plan.request import TaskOffer
 from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES, PRICE_GATES
 from .. import models
 from .answers import answered
-from .edit_job import write_all
+from .edit_job import add_to, write_all
 from .jobs import desk_of, job_of
 from .planners import planners
 from .workshop import workshop
@@ -101,6 +103,7 @@ def approved_makes(number: int) -> tuple[str, ...]:
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
     """Choose the chosen plan again at today's prices and knowledge (stance "again"), a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting"), doing
     nothing (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from.
+    Tasks taken on by hand, and those done, stay in it where this machine still has them; what goes is named.
     Checks that were made for another plan's parts are open again, and what the owner agreed to stays in the log."""
     desk = desk_of(number)
     before = desk.job.plan.chosen
@@ -110,21 +113,50 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
     else:
         point, reopened = _picked(desk, planned(number), stance, index), PLAN_GATES
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
+    request = desk.request([p for p in desk.parts if p.number in numbers])
+    kept = _tasks_kept(desk, point)
+    if kept:
+        point = Besides(request, point, stance == "room_for_years").having([*point.tasks, *kept])
+    planned_now = {t.id for t in point.tasks}
     snapshot = Snapshot(
         stance=stance,
         plan=point,
-        request=desk.request([p for p in desk.parts if p.number in numbers]),
+        request=request,
+        by_hand=tuple(t.id for t in kept),
+        dropped=tuple(t.name for t in (before.plan.tasks if before else ()) if t.id not in planned_now),
         rules_version=RULES_VERSION,
         chosen_at=timezone.now().isoformat(timespec="seconds"),
         chosen_by=who.get_username() if who else "",
     )
     values: dict[str, Any] = {}
-    if before and (before.plan.changes, before.plan.cost_minor) != (point.changes, point.cost_minor):
+    if before and _asked_about(before.plan) != _asked_about(point):
         values["/prepare/gates"] = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in reopened}
     values["/fit/build"] = {c.slot: c.part for c in point.changes}
     values["/fit/boot_slot"] = point.boot_slot
     values["/plan/chosen"] = snapshot.model_dump(mode="json")
-    return write_all(number, values, who)
+    return write_all(number, values, who, desk.job)
+
+
+def _asked_about(plan: PlanPoint) -> tuple[Any, ...]:
+    """What checks were made for: another one opens them again."""
+    return plan.changes, plan.cost_minor, [t.id for t in plan.tasks]
+
+
+def _tasks_kept(desk: Desk, point: PlanPoint) -> list[TaskOffer]:
+    """Tasks of the plan chosen before that another choice keeps: those done, and those taken on by hand that can still be
+    done here."""
+    before = desk.job.plan.chosen
+    if before is None:
+        return []
+    there = {t.id for t in point.tasks}
+    offered = {o.id: o.task for o in desk.tasks_offered if o.task is not None}
+    kept = []
+    for task in before.plan.tasks:
+        done = f"task:{task.id}" in desk.job.bench.done
+        by_hand = before.by_hand is None or task.id in before.by_hand
+        if task.id not in there and (done or (by_hand and task.id in offered)):
+            kept.append(task if done else offered[task.id])
+    return kept
 
 
 def _picked(desk: Desk, found: Planned, stance: str, index: int | None) -> PlanPoint:
@@ -163,8 +195,7 @@ def agree(number: int, said_by: str, how: str, about: str, who: AbstractBaseUser
         taken_by=who.get_username() if who else "",
         about=about.strip(),
     )
-    agreed = [*(a.model_dump(mode="json") for a in job.plan.agreed), said.model_dump(mode="json")]
-    return write_all(number, {"/plan/agreed": agreed}, who)
+    return add_to(number, "/plan/agreed", said.model_dump(mode="json"), who)
 
 
 class Paper(Frozen):

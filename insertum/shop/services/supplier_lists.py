@@ -3,8 +3,11 @@
 from collections.abc import Iterator, Mapping
 from typing import Any
 
+from pydantic import Field
+
 from ...core.base import Frozen, InputError
 from ...core.identify.match import folded
+from ...formats.checked import MAX_BYTES
 from ...formats.price_list import Layout, cells_of, is_price_list, layout_of, text_as_it_comes
 from ...formats.supplier_list import Row, SupplierList, read_supplier_list, supplier_steps
 from .. import models
@@ -33,7 +36,7 @@ class ListPreview(Preview):
 class _Asked(Frozen):
     """A list and how it is to be read."""
 
-    text: str
+    text: str = Field(max_length=MAX_BYTES)
     encoding: str
     layout: Layout
     shop: str

@@ -11,7 +11,7 @@ from ...core.prove.compare import same_machine
 from ...core.reading import Reading
 from ...formats.bundle import files_of
 from ...formats.readings import read_bundle
-from .edit_job import write, write_all
+from .edit_job import add_to, write_all
 from .jobs import desk_of
 
 
@@ -31,5 +31,4 @@ def take_reading(
         found = {"/survey/reading": reading.model_dump(mode="json"), "/survey/believed": {}}
         return write_all(number, found, who), reading
     _ = desk.must_plan
-    readings = [r.model_dump(mode="json") for r in (*desk.job.prove.readings, reading)]
-    return write(number, "/prove/readings", readings, who), reading
+    return add_to(number, "/prove/readings", reading.model_dump(mode="json"), who), reading

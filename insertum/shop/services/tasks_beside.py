@@ -75,6 +75,10 @@ def plan_tasks(number: int, ids: Sequence[str], who: AbstractBaseUser | None) ->
     if {t.id for t in tasks} == set(planned):
         return desk.job
     plan = Besides(chosen.request, chosen.plan, chosen.grown).having(tasks)
-    snapshot = chosen.model_copy(update={"plan": plan})
+    by_hand = set(planned) if chosen.by_hand is None else set(chosen.by_hand)
+    by_hand |= {t.id for t in tasks if t.id not in planned}
+    snapshot = chosen.model_copy(
+        update={"plan": plan, "by_hand": tuple(t.id for t in tasks if t.id in by_hand), "dropped": ()}
+    )
     gates = {g: s.model_dump() for g, s in desk.job.prepare.gates.items() if g not in TASK_GATES}
-    return write_all(number, {"/plan/chosen": snapshot.model_dump(mode="json"), "/prepare/gates": gates}, who)
+    return write_all(number, {"/plan/chosen": snapshot.model_dump(mode="json"), "/prepare/gates": gates}, who, desk.job)

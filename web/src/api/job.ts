@@ -1,9 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useSyncExternalStore } from 'react'
 import { useParams } from 'react-router'
 import { answer, client, type JobView, type Schemas } from './client'
 import { outbox, pending } from './outbox'
 import { at, placed } from './pointer'
+import { left, views } from './views'
 
 export { at, step } from './pointer'
 
@@ -13,10 +14,20 @@ export function useJobNumber(): number {
   return Number(useParams().number)
 }
 
-/** The job with this browser's own changes laid over what the server last said. */
-function overlaid(view: JobView, number: number): JobView {
-  const job = pending(number).reduce<unknown>((job, e) => placed(job, e.path, e.value, e.op === 'remove'), view.job)
+/** The job with this person's own changes laid over what the server last said. */
+export function overlaid(view: JobView, number: number): JobView {
+  const waiting = pending(number)
+  const job = [...views.leaving(number), ...waiting].reduce<unknown>(
+    (job, e) => placed(job, e.path, e.value, e.op === 'remove'),
+    view.job,
+  )
   return { ...view, job: job as Job }
+}
+
+/** The job as it stands by now, for what goes on after an answer was waited for. */
+export function jobNow(number: number): Job | undefined {
+  const view = views.of(number)
+  return view && overlaid(view, number).job
 }
 
 export function useOutbox() {
@@ -27,44 +38,44 @@ export function useOutbox() {
 export function useJob(): { view: JobView | undefined; error: Error | null } {
   const number = useJobNumber()
   useOutbox()
+  const view = useSyncExternalStore(views.subscribe, () => views.of(number))
   const query = useQuery({
     queryKey: ['job', number],
-    queryFn: () => answer(client.GET('/api/jobs/{number}', { params: { path: { number } } })),
+    queryFn: async () => {
+      const asked = left()
+      const found = await answer(client.GET('/api/jobs/{number}', { params: { path: { number } } }))
+      return views.accept(number, found, asked).sequence
+    },
     refetchInterval: 6000,
   })
-  return { view: query.data && overlaid(query.data, number), error: query.error }
+  return { view: view && overlaid(view, number), error: query.error }
 }
 
-/** Writes what the outbox got back into the cache and lets the stations ask again. */
+/** What follows from a job is asked anew. */
+function askAnew(cache: QueryClient, number: number) {
+  void cache.invalidateQueries({ queryKey: ['job', number, 'station'] })
+  void cache.invalidateQueries({ queryKey: ['jobs'] })
+}
+
+/** Lets the stations ask again when the outbox got an answer, or another tab did. */
 export function useReceive() {
   const cache = useQueryClient()
-  useEffect(
-    () =>
-      outbox.onReceived((number, view) => {
-        cache.setQueryData(['job', number], view)
-        void cache.invalidateQueries({ queryKey: ['job', number, 'station'] })
-        void cache.invalidateQueries({ queryKey: ['jobs'] })
-      }),
-    [cache],
-  )
+  useEffect(() => outbox.onReceived((number) => askAnew(cache, number)), [cache])
   useEffect(() => outbox.onElsewhere((number) => void cache.invalidateQueries({ queryKey: ['job', number] })), [cache])
 }
+
+export type EditOptions = { op?: 'set' | 'remove'; base?: unknown; pause?: number; asked?: string }
 
 /** Change one place of the job. Saves itself. `base` is what the editor saw there before. */
 export function useEdit() {
   const number = useJobNumber()
-  const cache = useQueryClient()
   return useCallback(
-    (
-      path: string,
-      value: unknown,
-      { op = 'set', base, pause }: { op?: 'set' | 'remove'; base?: unknown; pause?: number } = {},
-    ) => {
-      const view = cache.getQueryData<JobView>(['job', number])
-      if (!view) return
-      outbox.put(number, path, value, base === undefined ? (at(view.job, path) ?? null) : base, op, pause)
+    (path: string, value: unknown, { base, ...more }: EditOptions = {}) => {
+      const job = jobNow(number)
+      if (!job) return
+      outbox.put(number, path, value, base === undefined ? (at(job, path) ?? null) : base, more)
     },
-    [cache, number],
+    [number],
   )
 }
 
@@ -86,12 +97,9 @@ export function useAct<A>(act: (number: number, argument: A) => Promise<JobView>
   return useMutation({
     mutationFn: async (argument: A) => {
       await outbox.flush()
-      return act(number, argument)
+      const asked = left()
+      return views.accept(number, await act(number, argument), asked)
     },
-    onSuccess: (view) => {
-      cache.setQueryData(['job', number], view)
-      void cache.invalidateQueries({ queryKey: ['job', number, 'station'] })
-      void cache.invalidateQueries({ queryKey: ['jobs'] })
-    },
+    onSuccess: () => askAnew(cache, number),
   })
 }

@@ -4389,10 +4389,18 @@ export interface components {
         };
         /**
          * JobView
-         * @description A job with where its stations stand, its title, and the safety key's open checks.
+         * @description A job with where its stations stand, its title, and the safety key's open checks. ``sequence`` rises with every
+         *     change of the job; ``epoch`` is another after the workshop was restored, and sequences of two epochs say nothing of
+         *     each other. ``undo`` is what whoever asked would take back, "" for nothing.
          */
         JobView: {
             job: components["schemas"]["Job"];
+            /** Sequence */
+            sequence: number;
+            /** Epoch */
+            epoch: string;
+            /** Undo */
+            undo: string;
             /** Stations */
             stations: components["schemas"]["StationState"][];
             /** Machine Title */
@@ -6222,6 +6230,17 @@ export interface components {
             chosen_at: string;
             /** Chosen By */
             chosen_by: string;
+            /**
+             * By Hand
+             * @description tasks somebody took on beside what the planner planned; null in plans from before this was kept
+             */
+            by_hand?: string[] | null;
+            /**
+             * Dropped
+             * @description tasks of the plan before that this one does not hold, by name
+             * @default []
+             */
+            dropped: string[];
         };
         /**
          * Soldered
@@ -6319,7 +6338,8 @@ export interface components {
         };
         /**
          * StepSaid
-         * @description What was noted at a step: words, and a number that was found on something (an id of ``machine.numbered``).
+         * @description What was noted at a step: words, a number that was found on something (an id of ``machine.numbered``), and the
+         *     serial of the piece that went in, as its code said it.
          */
         StepSaid: {
             /**
@@ -6332,6 +6352,11 @@ export interface components {
              * @default
              */
             number: string;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
             /**
              * Of
              * @default part
@@ -6726,7 +6751,8 @@ export interface components {
         };
         /**
          * EditResult
-         * @description ``theirs`` is what stands there now, when it is a conflict.
+         * @description ``theirs`` is what stands there now, when it is a conflict; then also where that is, both answers in words, and who
+         *     changed it last and when ("" where nobody is known). A moment in the words stays ISO 8601.
          */
         EditResult: {
             /** Uid */
@@ -6742,6 +6768,31 @@ export interface components {
             before?: unknown;
             /** Theirs */
             theirs?: unknown;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Yours Words
+             * @default
+             */
+            yours_words: string;
+            /**
+             * Theirs Words
+             * @default
+             */
+            theirs_words: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
         };
         /** EditsView */
         EditsView: {
@@ -8489,11 +8540,16 @@ export interface components {
         };
         /**
          * Scanned
-         * @description ``number`` is the part the label names, "" where it names none.
+         * @description ``number`` is the part the label names, "" where it names none; ``serial`` the piece, where the label says which.
          */
         Scanned: {
             /** Number */
             number: string;
+            /**
+             * Serial
+             * @default
+             */
+            serial: string;
             /**
              * Outcome
              * @enum {string}

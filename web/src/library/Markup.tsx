@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
 import { ErrorNote } from '../ui/basics'
+import { FigureInput } from '../ui/figure'
 
 /** What the workshop lays on what parts cost it (a part's own selling price stands), and the makes it approves of. */
 export function Markup() {
@@ -16,17 +17,14 @@ export function Markup() {
     <>
       <label className="flex items-center gap-1.5 whitespace-nowrap">
         Mark-up
-        <input
-          key={data.markup_percent}
+        <FigureInput
           aria-label="Mark-up on parts, per cent"
-          inputMode="numeric"
-          className="num w-14"
-          defaultValue={data.markup_percent}
-          onBlur={(e) => {
-            const percent = Number(e.target.value)
-            if (e.target.value.trim() && percent !== data.markup_percent) save.mutate({ markup_percent: percent })
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="w-14"
+          late
+          whole
+          required
+          value={data.markup_percent}
+          onFigure={(percent) => save.mutate({ markup_percent: percent ?? 0 })}
         />
         %
       </label>

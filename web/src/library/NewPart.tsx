@@ -4,6 +4,7 @@ import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
 import { pieces, sign } from '../words'
+import { figureOf, figureProblem, FigureText } from '../ui/figure'
 
 /** A part from its label, decoded as it is typed. */
 export function NewPart({ onDone }: { onDone: () => void }) {
@@ -20,8 +21,8 @@ export function NewPart({ onDone }: { onDone: () => void }) {
   const offered = data?.offered as Record<string, unknown> | null | undefined
   const keep = async () => {
     if (!offered) return
-    const minor = Math.round(Number(form.price.replace(',', '.')) * 100)
-    const offers = form.shop && Number.isFinite(minor) && form.price ? [{ shop: form.shop, price_minor: minor }] : []
+    const price = figureOf(form.price)
+    const offers = form.shop && price !== null ? [{ shop: form.shop, price_minor: Math.round(price * 100) }] : []
     const name = form.name || String(offered['name'])
     try {
       const part = { ...offered, number: form.number, name, maker: form.maker, offers }
@@ -75,11 +76,16 @@ export function NewPart({ onDone }: { onDone: () => void }) {
             {field('name', 'Name', String(offered['name']))}
             {field('maker', 'Maker')}
             {field('shop', 'Offered by')}
-            {field('price', 'Price', sign())}
+            <FigureText
+              label="Price"
+              hint={sign()}
+              value={form.price}
+              onChange={(price) => setForm({ ...form, price })}
+            />
           </div>
         </>
       )}
-      <Button type="submit" kind="main" disabled={!offered || !form.number.trim()}>
+      <Button type="submit" kind="main" disabled={!offered || !form.number.trim() || !!figureProblem(form.price)}>
         Take it in
       </Button>
       <Button kind="quiet" onClick={onDone}>

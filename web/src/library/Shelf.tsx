@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { day, sign } from '../words'
+import { FigureInput } from '../ui/figure'
 
 type View = Schemas['ShelfView']
 
@@ -121,19 +122,14 @@ function Lying({
       </div>
       <label className="flex items-center gap-1 whitespace-nowrap">
         {sign()}
-        <input
-          key={part.price_minor ?? ''}
+        <FigureInput
           aria-label={`${part.number}: price`}
           placeholder="no price"
-          inputMode="decimal"
-          className="num w-20"
-          defaultValue={part.price_minor === null ? '' : (part.price_minor / 100).toFixed(2)}
-          onBlur={(e) => {
-            const text = e.target.value.trim().replace(',', '.')
-            const price = text === '' ? null : Math.round(Number(text) * 100)
-            if (price !== part.price_minor && (price === null || Number.isFinite(price))) send({ price_minor: price })
-          }}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="w-20"
+          late
+          scale={100}
+          value={part.price_minor}
+          onFigure={(price_minor) => send({ price_minor })}
         />
       </label>
       {choice('condition', 'condition', view.conditions)}

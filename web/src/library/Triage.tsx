@@ -4,6 +4,7 @@ import { answer, client, upload, type Schemas } from '../api/client'
 import { partWord, Seen } from '../stations/intake/Triage'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
+import { FigureInput } from '../ui/figure'
 
 type Complaint = Schemas['Complaint']
 const PARTS = ['memory', 'm2_drive', 'bay_drive', 'radio', 'cellular', 'battery', 'kit', 'speaker'] as const
@@ -215,15 +216,13 @@ function Editor({
         {Object.entries(needs).map(([kind, label]) => (
           <Labelled key={kind} label={label}>
             {(id) => (
-              <input
+              <FigureInput
                 id={id}
-                inputMode="decimal"
-                className="num w-full"
-                value={String((c.weights as Record<string, number> | undefined)?.[kind] ?? '')}
-                onChange={(e) => {
+                className="w-full"
+                value={(c.weights as Record<string, number> | undefined)?.[kind]}
+                onFigure={(value) => {
                   const weights = { ...(c.weights as Record<string, number>) }
-                  const value = Number(e.target.value.replace(',', '.'))
-                  if (e.target.value.trim() && Number.isFinite(value)) weights[kind] = value
+                  if (value !== null) weights[kind] = value
                   else delete weights[kind]
                   setC({ ...c, weights })
                 }}

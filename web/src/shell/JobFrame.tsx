@@ -3,7 +3,8 @@ import { Navigate, Outlet, useParams, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { useAct, useJob, useJobNumber } from '../api/job'
 import { Ledger } from '../ledger/Ledger'
-import { ErrorNote } from '../ui/basics'
+import { Button, ErrorNote } from '../ui/basics'
+import { useOnce } from '../ui/once'
 import { stationPath } from '../words'
 import { Asides, Conflicts } from './Conflicts'
 import { Spine } from './Spine'
@@ -17,11 +18,12 @@ export function JobFrame() {
   const params = useParams()
   const undo = useAct<void>((n) => answer(client.POST('/api/jobs/{number}/undo', { params: { path: { number: n } } })))
   const { mutate } = undo
+  const once = useOnce()
   useEffect(() => {
-    const take = () => mutate()
+    const take = () => once('undo', () => mutate())
     window.addEventListener('insertum-undo', take)
     return () => window.removeEventListener('insertum-undo', take)
-  }, [mutate])
+  }, [mutate, once])
   if (error && !view)
     return (
       <div className="p-6">
@@ -38,6 +40,19 @@ export function JobFrame() {
         <div className="no-print sticky -top-3.5 z-10">
           <Conflicts />
           <Asides />
+          {view.undo && (
+            <p className="text-ink-2 flex items-baseline justify-end gap-2 text-[12.5px]">
+              Your last change: {view.undo}
+              <Button
+                className="min-h-8"
+                aria-keyshortcuts="u"
+                disabled={undo.isPending}
+                onClick={() => window.dispatchEvent(new Event('insertum-undo'))}
+              >
+                Undo
+              </Button>
+            </p>
+          )}
         </div>
         {undo.error && <ErrorNote error={undo.error} />}
         {view.job.stopped && <Stop view={view} />}

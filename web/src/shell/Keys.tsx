@@ -40,6 +40,11 @@ export function Keys({ letters }: { letters: boolean }) {
   useEffect(() => {
     const job = pathname.match(/^\/jobs\/(\d+)/)?.[1]
     const press = (e: KeyboardEvent) => {
+      // A key that is held presses once: what it would press next is another thing by then.
+      const target = document.activeElement
+      if (e.repeat && (e.key === 'Enter' || e.key === ' ') && target?.closest('button, [role=checkbox], a, summary'))
+        return e.preventDefault()
+      if (e.repeat && !/^[jkhl]$/.test(e.key) && !typing(target)) return
       if (e.ctrlKey || e.metaKey || e.altKey) return
       if (e.key === 'Escape' && typing(document.activeElement)) (document.activeElement as HTMLElement).blur()
       if (typing(document.activeElement)) return

@@ -1,3 +1,5 @@
+import { useState } from 'react'
+import { shownFigure, typedFigure } from '../figures'
 import { Labelled } from './fields'
 
 /** Fields of a form that is kept as a whole. Those of a job, which save themselves, are in fields.tsx. */
@@ -14,21 +16,29 @@ export function Area({ label, hint, value, onChange }: Common<string>) {
   )
 }
 
-/** A figure; an empty field is nothing yet, and a comma is as good as a point. */
+/** A figure. What is none stays in the field, with why; an empty field is nothing yet. */
 export function Whole({ label, hint, value, onChange }: Common<number>) {
+  const [text, setText] = useState(() => shownFigure(value))
+  const typed = typedFigure(text, { required: true, least: -Infinity })
+  const problem = 'problem' in typed ? typed.problem : ''
   return (
     <Labelled label={label} hint={hint}>
       {(id) => (
-        <input
-          id={id}
-          inputMode="decimal"
-          className="num w-full"
-          defaultValue={value}
-          onChange={(e) => {
-            const figure = Number(e.target.value.trim().replace(',', '.'))
-            if (Number.isFinite(figure)) onChange(figure)
-          }}
-        />
+        <>
+          <input
+            id={id}
+            inputMode="decimal"
+            className="num w-full"
+            aria-invalid={problem ? true : undefined}
+            value={text}
+            onChange={(e) => {
+              setText(e.target.value)
+              const figure = typedFigure(e.target.value, { required: true, least: -Infinity })
+              if ('value' in figure && figure.value !== null) onChange(figure.value)
+            }}
+          />
+          {problem && <div className="text-refused text-[12.5px]">{problem}</div>}
+        </>
       )}
     </Labelled>
   )

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { moment } from '../words'
+import { byTheClock, moment } from '../words'
 
 /** What was changed here, by whom and when, newest first. */
 export function History() {
@@ -65,10 +65,6 @@ function takenBack(c: Schemas['HistoryLine']) {
 const EVERYBODY = ['bench', 'library', 'owner']
 const MAY: Record<string, readonly string[]> = { job: EVERYBODY, sighting: EVERYBODY, settings: ['owner'] }
 const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
-
-const MOMENT = /^\d{4}-\d\d-\d\dT\d\d:\d\d/
-/** A moment stands by the clock and in the form of the place. */
-const byTheClock = (words: string) => (MOMENT.test(words) ? moment(words) : words)
 
 function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
   const { role } = useWho()

@@ -1,7 +1,8 @@
 import type { Schemas } from '../api/client'
 import { sign } from '../words'
-import { shownOwn, typedOwn } from './own'
 import type { Part } from './SettingsForm'
+import { shownFigure } from '../figures'
+import { FigureInput } from '../ui/figure'
 
 /** What each task takes here, where it is not what the catalogue says. */
 export function Tasks({ own, set, tasks }: Part & { tasks: readonly Schemas['TaskLine'][] }) {
@@ -28,13 +29,13 @@ export function Tasks({ own, set, tasks }: Part & { tasks: readonly Schemas['Tas
             const mine = own.tasks[t.id]
             const figure = (name: 'seconds' | 'consumables_minor', label: string, scale: number) => (
               <td className="w-28">
-                <input
+                <FigureInput
                   aria-label={`${label}, ${t.name}`}
-                  inputMode="decimal"
-                  className="num w-full"
-                  placeholder={String(t[name] / scale)}
-                  defaultValue={shownOwn(mine?.[name], scale)}
-                  onChange={(e) => change(t.id, { [name]: typedOwn(e.target.value, scale) })}
+                  className="w-full"
+                  scale={scale}
+                  placeholder={shownFigure(t[name] / scale)}
+                  value={mine?.[name]}
+                  onFigure={(value) => change(t.id, { [name]: value })}
                 />
               </td>
             )

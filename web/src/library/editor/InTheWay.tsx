@@ -1,5 +1,6 @@
 import { Button } from '../../ui/basics'
-import { asList, listed, text, withoutStep, type Draft, type Json } from './draft'
+import { asList, listed, text, withoutStep, type Draft, type Json, figure } from './draft'
+import { FigureInput } from '../../ui/figure'
 
 const WHAT = ['screws', 'cover', 'battery', 'shield', 'feet', 'strip', 'cap', 'sticker', 'flap', 'grille', 'cable', 'tape', 'latch', 'part'] // prettier-ignore
 export const SOURCES = ['documented', 'observed here', 'reported']
@@ -37,35 +38,31 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
               value={text(o['tool'])}
               onChange={(e) => set(i, { tool: e.target.value })}
             />
-            <input
+            <FigureInput
               aria-label="Screws"
               placeholder="screws"
-              className="num"
-              value={text(o['screws'])}
-              onChange={(e) => set(i, { screws: Number(e.target.value) || 0 })}
+              whole
+              value={figure(o['screws'])}
+              onFigure={(v) => set(i, { screws: v ?? 0 })}
             />
-            <input
+            <FigureInput
               aria-label="Seconds off and on again"
               placeholder="s"
-              className="num"
-              value={text(o['seconds'])}
-              onChange={(e) => set(i, { seconds: Number(e.target.value) || 0 })}
+              whole
+              value={figure(o['seconds'])}
+              onFigure={(v) => set(i, { seconds: v ?? 0 })}
             />
             <Button kind="quiet" aria-label={`Remove ${text(o['name'])}`} onClick={() => remove(text(o['id']))}>
               ×
             </Button>
           </div>
           <div className="mt-1 flex flex-wrap items-center gap-1.5 text-[12.5px]">
-            <input
+            <FigureInput
               aria-label="Screw length, mm"
               placeholder="mm long"
-              className="num w-20"
-              value={text(o['length_mm'])}
-              onChange={(e) =>
-                set(i, {
-                  length_mm: e.target.value.trim() ? Number(e.target.value.replace(',', '.')) || e.target.value : null,
-                })
-              }
+              className="w-20"
+              value={figure(o['length_mm'])}
+              onFigure={(v) => set(i, { length_mm: v })}
             />
             <label className="flex items-center gap-1">
               <input

@@ -1,6 +1,7 @@
 import { Button } from '../../ui/basics'
 import { Labelled } from '../../ui/fields'
-import { asList, renamed, text, type Draft, type Json } from './draft'
+import { asList, renamed, text, type Draft, type Json, figure } from './draft'
+import { FigureInput } from '../../ui/figure'
 
 /** The shell: names, size, what identifies it, its configurations. */
 export function Shell({
@@ -85,25 +86,23 @@ export function Shell({
             ))}
             <Labelled label="Cores">
               {(id) => (
-                <input
+                <FigureInput
                   id={id}
-                  className="num w-full"
-                  value={text(c['cores'])}
-                  onChange={(e) =>
-                    configuration(i, { cores: e.target.value ? Number(e.target.value) || e.target.value : null })
-                  }
+                  className="w-full"
+                  whole
+                  value={figure(c['cores'])}
+                  onFigure={(v) => configuration(i, { cores: v })}
                 />
               )}
             </Labelled>
             <Labelled label="Year">
               {(id) => (
-                <input
+                <FigureInput
                   id={id}
-                  className="num w-full"
-                  value={text(c['year'])}
-                  onChange={(e) =>
-                    configuration(i, { year: e.target.value ? Number(e.target.value) || e.target.value : null })
-                  }
+                  className="w-full"
+                  whole
+                  value={figure(c['year'])}
+                  onFigure={(v) => configuration(i, { year: v })}
                 />
               )}
             </Labelled>

@@ -1,10 +1,11 @@
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/basics'
 import { Labelled } from '../../ui/fields'
-import { text, type Json } from './draft'
+import { text, type Json, figure } from './draft'
 import { Delivered } from './Delivered'
 import { FactsEditor } from './FactsEditor'
 import { ReachedBy } from './InTheWay'
+import { FigureInput } from '../../ui/figure'
 
 const EDGES = ['left', 'right', 'top', 'bottom']
 
@@ -61,14 +62,11 @@ export function SlotEditor({
         {(['x_mm', 'y_mm', 'w_mm', 'h_mm'] as const).map((name) => (
           <Labelled key={name} label={{ x_mm: 'From left', y_mm: 'From top', w_mm: 'Width', h_mm: 'Height' }[name]}>
             {(id) => (
-              <input
+              <FigureInput
                 id={id}
-                className="num w-full"
-                value={text(place[name])}
-                onChange={(e) => {
-                  const value = Number(e.target.value.replace(',', '.'))
-                  put(name, e.target.value.trim() && Number.isFinite(value) ? value : e.target.value)
-                }}
+                className="w-full"
+                value={figure(place[name])}
+                onFigure={(v) => put(name, v ?? '')}
               />
             )}
           </Labelled>

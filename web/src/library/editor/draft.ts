@@ -127,3 +127,6 @@ export function oneMore(all: readonly Json[], kind: string): string {
     if (!taken.has(id)) return id
   }
 }
+
+/** A figure of the draft, null where there is none. */
+export const figure = (value: unknown): number | null => (typeof value === 'number' ? value : null)

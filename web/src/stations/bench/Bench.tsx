@@ -1,11 +1,12 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
-import { at, step, useEdit, useJob, useJobNumber } from '../../api/job'
+import { at, jobNow, step, useEdit, useJob, useJobNumber } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { MachineMap } from '../../map/MachineMap'
 import { TextField } from '../../ui/fields'
+import { AGAIN_MS, useOnce } from '../../ui/once'
 import { minutes } from '../../words'
 import { TasksBeside } from '../plan/TasksBeside'
 import { Tick } from '../prepare/Prepare'
@@ -29,10 +30,13 @@ export function Bench() {
   const next = steps.find((s) => !done[s.id])
   const locked = data.locked
   const ran = elapsed(steps, done, now)
-  const tick = (id: string) =>
-    done[id]
-      ? edit(`/bench/done/${step(id)}`, null, { op: 'remove' })
-      : edit(`/bench/done/${step(id)}`, new Date().toISOString())
+  const once = useOnce()
+  /** The step that is ticked is the one that was shown: what it should be is said, never turned over. */
+  const set = (id: string, to: boolean) => {
+    const place = `/bench/done/${step(id)}`
+    if (!!at(jobNow(number), place) === to) return
+    edit(place, to ? new Date().toISOString() : null, { op: to ? 'set' : 'remove' })
+  }
   return (
     <>
       <Heading title={next ? 'The next step at the bench' : 'Every step is done'}>
@@ -51,9 +55,14 @@ export function Bench() {
         <div className="no-print mb-3 grid grid-cols-[1fr_300px] items-start gap-3 max-[820px]:grid-cols-1">
           <div className="space-y-2">
             {next && (
-              <AtHand step={next} index={steps.indexOf(next) + 1} disabled={!!locked} onTick={() => tick(next.id)} />
+              <AtHand
+                step={next}
+                index={steps.indexOf(next) + 1}
+                disabled={!!locked}
+                onTick={() => once(next.id, () => set(next.id, true))}
+              />
             )}
-            {!locked && <Scan steps={steps} done={done} onTick={tick} />}
+            {!locked && <Scan steps={steps} onTick={(id) => set(id, true)} />}
           </div>
           <div className="space-y-2">
             <ScrewTray steps={steps} done={done} />
@@ -71,7 +80,7 @@ export function Bench() {
             done={!!done[s.id]}
             next={s === next}
             disabled={!!locked}
-            onTick={() => tick(s.id)}
+            onTick={() => once(s.id, () => set(s.id, !done[s.id]))}
           />
         ))}
       </ol>
@@ -110,6 +119,7 @@ function AtHand({
   disabled: boolean
   onTick: () => void
 }) {
+  const fresh = useFresh(s.id)
   return (
     <section className="card border-t-gold border-t-3 p-4" aria-label="The step at hand">
       <div className="text-ink-2 num text-[12.5px]">
@@ -132,8 +142,9 @@ function AtHand({
         kind="main"
         data-main-action
         disabled={disabled}
+        aria-disabled={fresh}
         className="mt-3 min-h-14 w-full text-[17px]"
-        onClick={onTick}
+        onClick={() => !fresh && onTick()}
       >
         Done{s.seconds ? ` · about ${minutes(s.seconds)}` : ''}
       </Button>
@@ -142,40 +153,60 @@ function AtHand({
   )
 }
 
-/** A label scanner types here and sends Enter: the right part ticks its step, a wrong one says so. */
-function Scan({
-  steps,
-  done,
-  onTick,
-}: {
-  steps: readonly Schemas['Step'][]
-  done: Record<string, string>
-  onTick: (id: string) => void
-}) {
+/** Has this step just come to be the one at hand? A press that was meant for the one before it is not meant for it. */
+function useFresh(id: string): boolean {
+  const [seen, setSeen] = useState(id)
+  useEffect(() => {
+    const timer = setTimeout(() => setSeen(id), AGAIN_MS)
+    return () => clearTimeout(timer)
+  }, [id])
+  return seen !== id
+}
+
+/**
+ * A label scanner types here and sends Enter: the right part ticks its step, a wrong one says so. The same code later goes to
+ * the next open step of that number, but not where its serial says that it is the same piece.
+ */
+function Scan({ steps, onTick }: { steps: readonly Schemas['Step'][]; onTick: (id: string) => void }) {
   const [text, setText] = useState('')
   const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
   const number = useJobNumber()
+  const once = useOnce()
+  const edit = useEdit()
+  const turn = useRef<Promise<void>>(Promise.resolve())
   // The server reads the label: a longer number is another part, though the planned one's stands inside it.
-  const scan = async (label: string) => {
-    setText('')
+  const read = async (label: string) => {
     try {
       const found = await answer(
         client.POST('/api/jobs/{number}/bench/scan', { params: { path: { number } }, body: { text: label } }),
       )
+      const job = jobNow(number)
       const mine = steps.filter((s) => s.number && s.number === found.number)
-      const open = mine.find((s) => !done[s.id])
-      if (open) onTick(open.id)
+      const serial = (s: Schemas['Step']) => at(job, `/bench/said/${step(s.id)}/serial`)
+      const same = found.serial ? mine.find((s) => serial(s) === found.serial) : undefined
+      const open = same ? undefined : mine.find((s) => !at(job, `/bench/done/${step(s.id)}`))
+      if (open) {
+        onTick(open.id)
+        if (found.serial) edit(`/bench/said/${step(open.id)}/serial`, found.serial)
+      }
       setSaid({
-        ok: found.outcome === 'planned',
+        ok: found.outcome === 'planned' && !same,
         says: open
           ? `${found.says}: ticked “${open.text}”`
-          : mine.length
-            ? `${found.number} is fitted already.`
-            : found.says,
+          : same
+            ? `This very piece was scanned before, serial ${found.serial}: “${same.text}”.`
+            : mine.length
+              ? `${found.number} is fitted already.`
+              : found.says,
       })
     } catch (e) {
       setSaid({ ok: false, says: (e as Error).message })
     }
+  }
+  const scan = (label: string) => {
+    setText('')
+    // One after the other: which step is open is known once the one before is ticked.
+    once(label, () => void (turn.current = turn.current.then(() => read(label))))
   }
   if (!steps.some((s) => s.number)) return null
   return (
@@ -183,7 +214,7 @@ function Scan({
       className="no-print mb-2 flex items-center gap-3"
       onSubmit={(e) => {
         e.preventDefault()
-        if (text.trim()) void scan(text)
+        if (text.trim()) scan(text.trim())
       }}
     >
       <input

@@ -19,6 +19,7 @@ import {
   type Looked,
   type Row,
 } from './rows'
+import { FigureInput } from '../../ui/figure'
 
 type Props = {
   kind: string
@@ -209,14 +210,12 @@ function FilterBar({
       {check('onShelf', 'on shelf')}
       <label className="flex items-center gap-1 whitespace-nowrap">
         under {sign()}
-        <input
+        <FigureInput
           aria-label="Price under"
-          inputMode="decimal"
-          className="num w-14"
-          onChange={(e) => {
-            const value = Number(e.target.value.replace(',', '.'))
-            onFilters({ ...f, below: e.target.value.trim() && Number.isFinite(value) ? Math.round(value * 100) : null })
-          }}
+          className="w-14"
+          scale={100}
+          value={f.below}
+          onFigure={(below) => onFilters({ ...f, below })}
         />
       </label>
       <details className="relative">

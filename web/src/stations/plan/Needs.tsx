@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { NeedBar } from './NeedBar'
-import { asNumber, ends, figure } from './rows'
+import { ends, figure } from './rows'
+import { FigureInput } from '../../ui/figure'
 
 type NeedView = Schemas['NeedView']
 type State = Schemas['NeedState']
@@ -143,23 +144,17 @@ function Figure({
   derived: string
   onSay: (value: number | null) => void
 }) {
-  const take = (text: string) => {
-    const value = asNumber(text)
-    if (value !== undefined && value !== said) onSay(value)
-  }
   return (
     <label className="text-ink-2">
       {name}
-      <input
-        key={String(said)}
+      <FigureInput
         aria-label={`${label}, ${unit}`}
         title={unit}
-        inputMode="decimal"
-        className="num w-full px-1"
-        defaultValue={said ?? ''}
+        className="w-full px-1"
+        late
+        value={said}
         placeholder={derived}
-        onBlur={(e) => take(e.target.value)}
-        onKeyDown={(e) => e.key === 'Enter' && take(e.currentTarget.value)}
+        onFigure={onSay}
       />
     </label>
   )

@@ -4,7 +4,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
-import { NumberField, TextField, Words } from '../../ui/fields'
+import { NumberField, TextField } from '../../ui/fields'
 import { inHouse, money, sign } from '../../words'
 import { Chosen } from './Chosen'
 import { TasksBeside } from './TasksBeside'
@@ -15,6 +15,7 @@ import { Opened, PlanTable, SideBySide, signed } from './PlanTable'
 import { inOneLine, planRows, sameBuild, stanceName } from './rows'
 import { Terms } from './Terms'
 import { Waiting } from './Waiting'
+import { figureOf, FigureText } from '../../ui/figure'
 
 export function Plan() {
   const { view } = useJob()
@@ -176,8 +177,8 @@ function Factory({ needs }: { needs: readonly Schemas['NeedView'][] }) {
           params: { path: { number } },
           body: {
             kind: kind as Schemas['NeedKind'],
-            figure: Number(wanted.replace(',', '.')),
-            price_minor: Math.round(Number(price.replace(',', '.')) * 100),
+            figure: figureOf(wanted) ?? 0,
+            price_minor: Math.round((figureOf(price) ?? 0) * 100),
           },
         }),
       ),
@@ -204,9 +205,9 @@ function Factory({ needs }: { needs: readonly Schemas['NeedView'][] }) {
             </option>
           ))}
         </select>
-        <Words label="In all" hint="GB" value={wanted} onChange={setWanted} />
-        <Words label="For" hint={`${sign()} more`} value={price} onChange={setPrice} />
-        <Button type="submit" disabled={!wanted.trim() || !price.trim() || ask.isPending}>
+        <FigureText label="In all" hint="GB" value={wanted} onChange={setWanted} />
+        <FigureText label="For" hint={`${sign()} more`} value={price} onChange={setPrice} />
+        <Button type="submit" disabled={!figureOf(wanted) || figureOf(price) === null || ask.isPending}>
           Compare
         </Button>
       </form>

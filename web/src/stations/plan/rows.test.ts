@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { asNumber, ends, inOneLine, named, planRows } from './rows'
+import { ends, inOneLine, named, planRows } from './rows'
 
 const plan = (part: string, boot = '', tasks: string[] = []) =>
   ({
@@ -70,10 +70,6 @@ it('names every tread, and the stances that end on it', () => {
     { label: 'Memory B', stances: '' },
     { label: 'Drive 1', stances: 'Best value, Room for 3 years' },
   ])
-})
-
-it('reads a figure as it is typed, and tells an empty field from no number', () => {
-  expect(['', ' 12,5 ', '0', 'x', '1e999'].map(asNumber)).toEqual([null, 12.5, 0, undefined, undefined])
 })
 
 it('says once what two stances say of one build', () => {

@@ -99,14 +99,6 @@ export const inOneLine = (p: {
     ...(p.tasks ?? []).map((t) => (typeof t === 'string' ? t : t.name)),
   ].join('; ') || 'Nothing'
 
-/** A figure as it is typed, decimal comma too; null for an empty field, undefined for what is no number. */
-export function asNumber(text: string): number | null | undefined {
-  const plain = text.trim().replace(',', '.')
-  if (plain === '') return null
-  const value = Number(plain)
-  return Number.isFinite(value) ? value : undefined
-}
-
 /** The treads in order, each with its name and the stances whose plan ends on it. */
 export function named(treads: readonly Schemas['Tread'][], years: number): { label: string; stances: string }[] {
   return treads.map((t) => ({

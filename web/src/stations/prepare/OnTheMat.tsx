@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { answer, client } from '../../api/client'
 import { useJobNumber } from '../../api/job'
+import { useOnce } from '../../ui/once'
 
 const count = (all: readonly string[], number: string) => all.filter((n) => n === number).length
 
@@ -11,13 +12,17 @@ export function OnTheMat({ numbers, onAll }: { numbers: readonly string[]; onAll
   const [here, setHere] = useState<readonly string[]>([])
   const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
   if (!numbers.length) return null
+  const [serials, setSerials] = useState<readonly string[]>([])
+  const once = useOnce()
   const scan = async (label: string) => {
-    setText('')
     try {
       const found = await answer(
         client.POST('/api/jobs/{number}/bench/scan', { params: { path: { number } }, body: { text: label } }),
       )
       const ok = found.outcome === 'planned'
+      if (found.serial && serials.includes(found.serial))
+        return setSaid({ ok: false, says: `This very piece was scanned before, serial ${found.serial}.` })
+      if (found.serial) setSerials([...serials, found.serial])
       setSaid({ ok, says: ok ? `${found.number} lies on the mat.` : found.says })
       const wanted = count(numbers, found.number)
       if (!ok || count(here, found.number) >= wanted) return
@@ -33,7 +38,9 @@ export function OnTheMat({ numbers, onAll }: { numbers: readonly string[]; onAll
       className="mt-1.5"
       onSubmit={(e) => {
         e.preventDefault()
-        if (text.trim()) void scan(text)
+        const label = text.trim()
+        setText('')
+        if (label) once(label, () => void scan(label))
       }}
     >
       <div className="flex flex-wrap items-center gap-2">

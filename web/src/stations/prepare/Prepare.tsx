@@ -4,6 +4,7 @@ import { at, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { inHouse, minutes } from '../../words'
+import { useOnce } from '../../ui/once'
 import { OnTheMat } from './OnTheMat'
 
 type GateState = Schemas['GateState']
@@ -61,6 +62,7 @@ function GateRow({
   numbers: readonly string[]
 }) {
   const edit = useEdit()
+  const once = useOnce()
   const [words, setWords] = useState(state?.words ?? '')
   const [waiving, setWaiving] = useState(false)
   const set = (s: GateState['state'], w = '') => edit(`/prepare/gates/${g.id}`, { state: s, words: w, who: '' })
@@ -81,7 +83,7 @@ function GateRow({
         aria-label={g.title}
         disabled={g.derived}
         className="grid h-11 w-11 place-items-center disabled:opacity-40"
-        onClick={() => set(now === 'done' ? 'open' : 'done')}
+        onClick={() => once(g.id, () => set(now === 'done' ? 'open' : 'done'))}
       >
         <span className={`block h-6 w-6 rounded-sm border-2 ${mark}`}>{now === 'done' && <Tick />}</span>
       </button>

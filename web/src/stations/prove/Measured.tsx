@@ -4,6 +4,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { useAct } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
 import { Words } from '../../ui/fields'
+import { figureOf, figureProblem, FigureText } from '../../ui/figure'
 
 type Compared = Schemas['Compared']
 type One = Schemas['Measurement']
@@ -63,8 +64,7 @@ export function Measure({ data, closed }: { data: Schemas['ProveView']; closed: 
   const [form, setForm] = useState(empty)
   const put = (change: Partial<typeof form>) => setForm({ ...form, ...change })
   const add = useAct<void>((number) => {
-    const text = form.value.trim().replace(',', '.')
-    const body = { ...form, value: text ? Number(text) : null, at: '', who: '' } as One
+    const body = { ...form, value: figureOf(form.value), at: '', who: '' } as One
     return answer(client.POST('/api/jobs/{number}/measured', { params: { path: { number } }, body }))
   })
   return (
@@ -99,12 +99,17 @@ export function Measure({ data, closed }: { data: Schemas['ProveView']; closed: 
         {form.what === 'noise' ? (
           <Words label="In words" value={form.words} onChange={(words) => put({ words })} />
         ) : (
-          <Words label="Figure" hint={data.units[form.what]} value={form.value} onChange={(value) => put({ value })} />
+          <FigureText
+            label="Figure"
+            hint={data.units[form.what]}
+            value={form.value}
+            onChange={(value) => put({ value })}
+          />
         )}
         <Words label="Where" hint="near, far" value={form.place} onChange={(place) => put({ place })} />
         <Words label="What ran" value={form.ran} onChange={(ran) => put({ ran })} />
         <Words label="Power mode" value={form.power} onChange={(power) => put({ power })} />
-        <Button type="submit" disabled={add.isPending}>
+        <Button type="submit" disabled={add.isPending || !!figureProblem(form.value)}>
           Add it
         </Button>
       </form>

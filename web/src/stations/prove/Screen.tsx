@@ -3,8 +3,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { useAct } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
 import { Words } from '../../ui/fields'
-
-const number = (text: string) => (text.trim() ? Number(text.trim().replace(',', '.')) : null)
+import { figureOf, figureProblem, FigureText } from '../../ui/figure'
 
 /** The firmware's own screen, typed: any of its figures may be left out. */
 export function Screen({ sockets }: { sockets: Schemas['ProveView']['sockets'] }) {
@@ -17,13 +16,13 @@ export function Screen({ sockets }: { sockets: Schemas['ProveView']['sockets'] }
       client.POST('/api/jobs/{number}/prove/typed', {
         params: { path: { number: n } },
         body: {
-          total_gb: number(total),
-          speed_mts: number(speed),
+          total_gb: figureOf(total),
+          speed_mts: figureOf(speed),
           channels: null,
           sockets: Object.fromEntries(
             Object.entries(held)
               .filter(([, v]) => v.trim())
-              .map(([k, v]) => [k, number(v) ?? 0]),
+              .map(([k, v]) => [k, figureOf(v) ?? 0]),
           ),
           drives: drives.trim()
             ? drives
@@ -48,10 +47,10 @@ export function Screen({ sockets }: { sockets: Schemas['ProveView']['sockets'] }
         <div className="col-span-2">
           <ErrorNote error={send.error} />
         </div>
-        <Words label="Memory in all" hint="GB" value={total} onChange={setTotal} />
-        <Words label="Runs at" hint="MT/s" value={speed} onChange={setSpeed} />
+        <FigureText label="Memory in all" hint="GB" value={total} onChange={setTotal} />
+        <FigureText label="Runs at" hint="MT/s" value={speed} onChange={setSpeed} />
         {Object.entries(sockets).map(([id, name]) => (
-          <Words
+          <FigureText
             key={id}
             label={name}
             hint="GB, 0 for empty"
@@ -62,7 +61,10 @@ export function Screen({ sockets }: { sockets: Schemas['ProveView']['sockets'] }
         <div className="col-span-2">
           <Words label="Drives it lists" hint="model numbers, with commas" value={drives} onChange={setDrives} />
         </div>
-        <Button type="submit" disabled={send.isPending}>
+        <Button
+          type="submit"
+          disabled={send.isPending || [total, speed, ...Object.values(held)].some((t) => figureProblem(t))}
+        >
           Compare
         </Button>
       </form>
