@@ -88,7 +88,7 @@ technicians: deps ## eight technicians tick 2,000 steps each while the server is
 
 kills: deps ## the server killed 200 times under edits, machines, lists and photographs
 	@echo "seed $(SEED)"
-	@INSERTUM_SEED=$(SEED) INSERTUM_KILLS=200 .venv/bin/pytest -q -s tests/api/test_killed.py
+	@INSERTUM_SEED=$(SEED) INSERTUM_KILLS=200 .venv/bin/pytest -q -s tests/api/test_killed.py tests/api/test_serving.py
 
 document: deps ## whatever the OpenAPI document allows, sixty times a call
 	@echo "seed $(SEED)"

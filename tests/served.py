@@ -42,7 +42,8 @@ class Server:
     def start(self) -> None:
         self.process = subprocess.Popen(
             [Path(sys.executable).parent / "gunicorn", "insertum.site.wsgi:application", "--bind",
-             self.base.removeprefix("http://"), "--workers", str(self.workers), "--threads", "4", "--log-level", "error"],
+             self.base.removeprefix("http://"), "--workers", str(self.workers), "--threads", "4", "--log-level", "error",
+             "-k", "insertum.site.serving.Buffered"],
             env=self.env, cwd=ROOT, start_new_session=True,
         )  # fmt: skip
         for _ in range(150):

@@ -1,7 +1,9 @@
 """Photographs of a job's steps."""
 
+from typing import Annotated
+
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, UploadedFile
+from ninja import File, Form, Router, Status, UploadedFile
 
 from ..core.base import Frozen
 from ..shop.services import photographs
@@ -15,10 +17,25 @@ def of_job(request: HttpRequest, number: int):
     return photographs.of_job(number)
 
 
-@router.post("/jobs/{int:number}/photographs", response={200: photographs.Taken, 400: Problem, 404: Problem})
-def take(request: HttpRequest, number: int, file: File[UploadedFile], step: str = Form(""), note: str = Form("")):
-    """Keep a photograph of a step: made anew without position and device data."""
-    return photographs.take(number, step, note, file.read(), file.name or "photograph", request.user)
+@router.post(
+    "/jobs/{int:number}/photographs", response={200: photographs.Taken, 400: Problem, 401: Problem, 404: Problem}
+)
+def take(
+    request: HttpRequest,
+    number: int,
+    file: File[UploadedFile],
+    step: Annotated[str, Form(max_length=120)] = "",
+    note: Annotated[str, Form(max_length=600)] = "",
+    uid: Annotated[str, Form(pattern="^([0-9a-f]{32})?$")] = "",
+    by: Annotated[str, Form(max_length=150)] = "",
+):
+    """Keep a photograph of a step: made anew without position and device data. ``uid`` is made by whoever sends it, so that
+    sending it twice keeps it once; ``by`` names who took it: while somebody else is signed in it is not kept."""
+    if by and by != request.user.get_username():
+        return Status(
+            401, Problem(what="somebody else is signed in here now", mend="Sign in as who took it; it waits.")
+        )
+    return photographs.take(number, step, note, file.read(), file.name or "photograph", request.user, uid)
 
 
 class Removed(Frozen):
@@ -36,6 +53,7 @@ def remove(request: HttpRequest, number: int, uid: str, body: Removed):
 
 @router.get("/jobs/{int:number}/pictures/{uid}.jpg", include_in_schema=False)
 def picture(request: HttpRequest, number: int, uid: str):
-    answer = HttpResponse(photographs.picture(number, uid), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=86400, immutable"
+    answer = HttpResponse(photographs.picture(number, uid, request.user), content_type="image/jpeg")
+    # Whoever sits at this browser next may not be one who may see it.
+    answer["Cache-Control"] = "no-store"
     return answer

@@ -6,10 +6,8 @@ import os
 import secrets
 import socket
 import sqlite3
-import subprocess
-import sys
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from ..core.base import InputError
@@ -67,7 +65,16 @@ def _django() -> None:
 @contextmanager
 def _alone(var: Path) -> Iterator[None]:
     """One at a time: two starts at once, or a restore under a running server, would spoil each other."""
-    with (var / "lock").open("a") as lock:
+    try:
+        lock = (var / "lock").open("a")
+        database = var / "insertum.sqlite3"
+        if database.is_file() and not os.access(database, os.W_OK):
+            raise PermissionError(None, "the database may not be written to", str(database))
+    except OSError as error:
+        raise InputError(
+            f"the workshop cannot be written: {error.strerror}", str(var), "Look at its owner, its rights and its disk."
+        ) from error
+    with lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
@@ -78,33 +85,72 @@ def _alone(var: Path) -> Iterator[None]:
 
 
 def _brought_up(var: Path) -> None:
-    """Migrate; where that fails the database is as it was."""
+    """Bring the database up to this version, where it is of another one: on a copy, which takes its place in one step. What
+    lies there is whole at every moment, and where it fails it is as it was."""
     from django.core.management import call_command
+    from django.db import connections
 
-    from .keeping import copied
+    from .keeping import copied, durable
 
-    database, before = var / "insertum.sqlite3", var / "before-migration.sqlite3"
-    was = database.is_file()
-    if was:
-        before.unlink(missing_ok=True)
-        copied(database, before)
+    database, made = var / "insertum.sqlite3", var / "migrating.sqlite3"
+    _put_back(var, database)
+    _gone(made)  # of a start that was cut short
+    there = database.is_file()
     try:
+        if there and _up_to_date():
+            return
+        if there:
+            copied(database, made)
+        connections["default"].close()
+        connections["default"].settings_dict["NAME"] = made
         call_command("migrate", verbosity=0, interactive=False)
-    except BaseException as error:
-        from django.db import connections
-
         connections.close_all()
-        for end in ("", "-wal", "-shm"):
-            database.with_name(database.name + end).unlink(missing_ok=True)
-        if was:
-            before.replace(database)
-        if isinstance(error, Exception):
-            raise InputError(
-                f"the database could not be brought up: {error}", str(database), "It is as it was; report this."
-            ) from error
-        raise
+        with closing(sqlite3.connect(made)) as db:
+            db.execute("pragma journal_mode = delete")  # one file, whole
+        made.chmod(0o600)
+        durable(made)
+        if there:
+            # All that is in its log goes into the old file first: the log of one would spoil the other.
+            with closing(sqlite3.connect(database)) as db:
+                db.execute("pragma journal_mode = delete")
+        made.replace(database)
+        durable(var)
+    except Exception as error:
+        connections.close_all()
+        _gone(made)
+        raise InputError(
+            f"the database could not be brought up: {error}", str(database), "It is as it was; report this."
+        ) from error
+    finally:
+        connections.close_all()
+        connections["default"].settings_dict["NAME"] = database
+
+
+def _up_to_date() -> bool:
+    """Is there nothing to migrate?"""
+    from django.db import connections
+    from django.db.migrations.executor import MigrationExecutor
+
+    steps = MigrationExecutor(connections["default"])
+    steps.loader.check_consistent_history(connections["default"])
+    pending = bool(steps.migration_plan(steps.loader.graph.leaf_nodes()))
+    connections.close_all()
+    return not pending
+
+
+def _gone(database: Path) -> None:
+    for end in ("-wal", "-shm", "-journal", ""):
+        database.with_name(database.name + end).unlink(missing_ok=True)
+
+
+def _put_back(var: Path, database: Path) -> None:
+    """Earlier versions took the database away before its copy was in its place: one that was killed in between left the
+    copy alone, and it is the workshop."""
+    before = var / "before-migration.sqlite3"
+    if not database.exists() and before.is_file():
+        _gone(database)
+        before.replace(database)
     before.unlink(missing_ok=True)
-    database.chmod(0o600)
 
 
 def _new_epoch() -> None:
@@ -126,18 +172,18 @@ def _serve(args: argparse.Namespace) -> int:
     with _alone(var):
         _django()
         _brought_up(var)
+        from django.db import connections
+
+        from .serving import Served
+
+        connections.close_all()  # a process of its own opens its own
         print(f"Ready: http://{args.bind}:{args.port}/   workshop in {var}   stop with Ctrl-C", flush=True)
-        # The logs are the requests' own lines; gunicorn says only what is wrong.
-        command = [
-            sys.executable, "-m", "gunicorn", "insertum.site.wsgi:application", "--bind", f"{args.bind}:{args.port}",
-            "--workers", str(args.workers), "--threads", "4", "--log-level", "warning",
-        ]  # fmt: skip
-        with subprocess.Popen(command) as server:
-            try:
-                return server.wait()
-            except KeyboardInterrupt:
-                server.terminate()
-                return server.wait() and 0
+        # In this very process, which holds the lock: its workers hold it too, until the last of them is gone.
+        try:
+            Served(f"{args.bind}:{args.port}", args.workers).run()
+        except SystemExit as ended:
+            return int(ended.code or 0)
+    return 0
 
 
 def _migrate(args: argparse.Namespace) -> int:

@@ -84,19 +84,30 @@ def copied(source: Path, target: Path) -> None:
         there.backup(here)
 
 
+def durable(path: Path) -> None:
+    """What is written there, or renamed within a folder, is on the disk."""
+    there = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(there)
+    finally:
+        os.close(there)
+
+
 def backup(var: Path, path: Path) -> dict[str, int]:
     """Database and photographs in one file. Raises :class:`InputError` where there is nothing or no room."""
     database = var / "insertum.sqlite3"
     if not database.is_file():
         raise InputError("no workshop lies here", str(var), "Set INSERTUM_VAR to its folder.")
-    with tempfile.TemporaryDirectory(dir=var) as apart, _Whole(path) as out:
+    # The copy is made where the file goes: the workshop's own disk may be the one that is full.
+    with _Whole(path) as out, tempfile.TemporaryDirectory(dir=path.parent) as apart:
         copy = Path(apart) / "insertum.sqlite3"
         copied(database, copy)
         pictures = _pictures(var)
         out.writestr("insertum.json", _told(BACKUP, {"photographs": len(pictures)}))
         out.write(copy, "insertum.sqlite3")
         _with_pictures(out, var)
-    (var / "last_backup").write_text(datetime.now(UTC).isoformat(timespec="seconds"))
+    with suppress(OSError):  # the backup is made all the same
+        (var / "last_backup").write_text(datetime.now(UTC).isoformat(timespec="seconds"))
     return {"photographs": len(pictures), "bytes": path.stat().st_size}
 
 
@@ -202,7 +213,7 @@ def export(var: Path, path: Path) -> dict[str, int]:
     from django.db import connections
 
     counts: dict[str, int] = {}
-    with tempfile.TemporaryDirectory(dir=var) as apart, _Whole(path) as out:
+    with _Whole(path) as out, tempfile.TemporaryDirectory(dir=path.parent) as apart:
         copy = Path(apart) / "copy.sqlite3"
         copied(var / "insertum.sqlite3", copy)
         connections.databases["copy"] = {**connections.databases["default"], "NAME": copy}
@@ -211,10 +222,11 @@ def export(var: Path, path: Path) -> dict[str, int]:
                 name = table._meta.model_name
                 rows = table._base_manager.using("copy").order_by("pk")
                 fields = [f.name for f in table._meta.fields if not (name == "user" and f.name == "password")]
-                lines = io.StringIO()
-                serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines, cls=_whole_times())
+                with out.open(f"tables/{name}.jsonl", "w", force_zip64=True) as member:
+                    lines = io.TextIOWrapper(member, "utf-8", newline="\n", write_through=True)
+                    serializers.serialize("jsonl", rows.iterator(500), fields=fields, stream=lines, cls=_whole_times())
+                    lines.detach()
                 counts[name] = rows.count()
-                out.writestr(f"tables/{name}.jsonl", lines.getvalue())
         finally:
             connections["copy"].close()
             del connections["copy"], connections.databases["copy"]
@@ -261,4 +273,6 @@ def import_(path: Path, var: Path) -> dict[str, int]:
 
 def _rows(serializers: Any, found: zipfile.ZipFile, name: str) -> Iterator[Any]:
     text = _read(found, f"tables/{name}.jsonl", MOST_BYTES // 8).decode()
-    yield from serializers.deserialize("jsonl", text)
+    # A line ends with a line feed and nothing else: U+2028, U+0085 and the like are characters of what people typed.
+    lines = (line for line in text.split("\n") if line)
+    yield from serializers.deserialize("jsonl", lines)

@@ -13,6 +13,7 @@ from ...formats.photograph import photograph
 from .. import models
 from .history import logged
 from .jobs import row_of
+from .people import may, role_of
 
 #: More than a job's bench ever needs; a full disk stops everybody.
 MOST_OF_A_JOB = 200
@@ -43,26 +44,39 @@ def of_job(number: int) -> tuple[Taken, ...]:
     return tuple(_taken(r) for r in rows)
 
 
-def take(number: int, step: str, note: str, data: bytes, name: str, who: AbstractBaseUser | None) -> Taken:
-    """Keep a photograph. Raises :class:`InputError` for what is no picture."""
-    made = photograph(data, name)
+def take(
+    number: int, step: str, note: str, data: bytes, name: str, who: AbstractBaseUser | None, uid: str = ""
+) -> Taken:
+    """Keep a photograph, once for each ``uid`` (32 hexadecimal digits; one is made where none is given). Raises
+    :class:`InputError` for what is no picture, and for an id that another picture has."""
     row = row_of(number)
+    known = models.Photograph.objects.filter(uid=uid).select_related("who", "job").first() if uid else None
+    if known is not None:
+        if known.job_id != row.pk or known.who_id != (who.pk if who else None):
+            raise InputError("another photograph has this id", name, "Take it once more.")
+        return _taken(known)
+    made = photograph(data, name)
     if models.Photograph.objects.filter(job=row, removed=False).count() >= MOST_OF_A_JOB:
         raise InputError(f"{MOST_OF_A_JOB} photographs are kept of a job", name, "Remove some first.")
-    uid = uuid.uuid4().hex
+    uid = uid or uuid.uuid4().hex
     _written(folder() / f"{uid}.jpg", made.data)
-    kept = models.Photograph.objects.create(
-        job=row, uid=uid, step=step[:120], note=note[:600], width=made.width, height=made.height,
-        size=len(made.data), who=who,
+    # Of two that come at once with one id the second finds the first's row.
+    kept, _ = models.Photograph.objects.get_or_create(
+        job=row, uid=uid,
+        defaults={
+            "step": step[:120], "note": note[:600], "width": made.width, "height": made.height, "size": len(made.data), "who": who,
+        },
     )  # fmt: skip
     return _taken(kept)
 
 
-def picture(number: int, uid: str) -> bytes:
-    """The JPEG of a photograph. Raises :class:`InputError` where there is none."""
-    found = models.Photograph.objects.filter(job__number=number, uid=uid).first()
+def picture(number: int, uid: str, who: AbstractBaseUser) -> bytes:
+    """The JPEG of a photograph. Raises :class:`InputError` where there is none; one of a job that was taken off the board is
+    shown to those who may bring the job back."""
+    found = models.Photograph.objects.filter(job__number=number, uid=uid).select_related("job").first()
     path = folder() / f"{uid}.jpg"
-    if found is None or not path.is_file():
+    hidden = found is not None and found.job.removed is not None and not may(role_of(who), "owner")
+    if found is None or hidden or not path.is_file():
         raise InputError("no such photograph", f"job {number}")
     return path.read_bytes()
 
@@ -77,7 +91,7 @@ def remove(number: int, uid: str, removed: bool) -> None:
 
 def _written(path: Path, data: bytes) -> None:
     """Whole or not at all, readable by its owner only, and on the disk before anybody is told."""
-    part = path.with_suffix(".part")
+    part = path.with_name(f"{path.stem}.{uuid.uuid4().hex}.part")  # two may write one at once
     with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
         out.write(data)
         out.flush()

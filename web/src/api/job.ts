@@ -3,6 +3,7 @@ import { useCallback, useEffect, useSyncExternalStore } from 'react'
 import { useParams } from 'react-router'
 import { answer, client, type JobView, type Schemas } from './client'
 import { outbox, pending } from './outbox'
+import { onPicture } from './pictures'
 import { at, placed } from './pointer'
 import { left, views } from './views'
 
@@ -61,6 +62,10 @@ function askAnew(cache: QueryClient, number: number) {
 export function useReceive() {
   const cache = useQueryClient()
   useEffect(() => outbox.onReceived((number) => askAnew(cache, number)), [cache])
+  useEffect(
+    () => onPicture((number) => void cache.invalidateQueries({ queryKey: ['job', number, 'photographs'] })),
+    [cache],
+  )
   useEffect(() => outbox.onElsewhere((number) => void cache.invalidateQueries({ queryKey: ['job', number] })), [cache])
 }
 

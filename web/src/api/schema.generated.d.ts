@@ -881,7 +881,8 @@ export interface paths {
         put?: never;
         /**
          * Take
-         * @description Keep a photograph of a step: made anew without position and device data.
+         * @description Keep a photograph of a step: made anew without position and device data. ``uid`` is made by whoever sends it, so that
+         *     sending it twice keeps it once; ``by`` names who took it: while somebody else is signed in it is not kept.
          */
         post: operations["insertum_api_photographs_take"];
         delete?: never;
@@ -9573,7 +9574,10 @@ export interface components {
          * @description A pasted page. ``places`` says which slot a numbered place of it is, where that is open.
          */
         PastedWords: {
-            /** Text */
+            /**
+             * Text
+             * @description how much of it is read, the reader says
+             */
             text: string;
             /**
              * Places
@@ -9588,7 +9592,10 @@ export interface components {
          * @description The claims that are accepted, by id, and where the page is from.
          */
         TakenWords: {
-            /** Text */
+            /**
+             * Text
+             * @description how much of it is read, the reader says
+             */
             text: string;
             /**
              * Places
@@ -16035,6 +16042,16 @@ export interface operations {
                      * @default
                      */
                     note?: string;
+                    /**
+                     * Uid
+                     * @default
+                     */
+                    uid?: string;
+                    /**
+                     * By
+                     * @default
+                     */
+                    by?: string;
                 };
             };
         };
@@ -16057,7 +16074,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description nobody is signed in */
+            /** @description Unauthorized */
             401: {
                 headers: {
                     [name: string]: unknown;

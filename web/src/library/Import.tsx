@@ -60,6 +60,7 @@ export function Import() {
         <FileDrop
           label={busy ? 'Reading the file' : 'Import parts or a price list, with a preview first'}
           accept=".csv,.tsv,.txt,.json,.xlsx,.ods"
+          place="parts"
           onFile={(f) => void look(f, { shop: '', columns: null })}
         />
         {progress && (

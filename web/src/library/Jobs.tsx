@@ -219,7 +219,7 @@ function NewJob() {
       </form>
       <div className="mt-3">
         <ErrorNote error={take.error} />
-        <FileDrop label="Or bring in a job file" accept=".json" onFile={(f) => take.mutate(f)} />
+        <FileDrop place="job" label="Or bring in a job file" accept=".json" onFile={(f) => take.mutate(f)} />
       </div>
     </div>
   )

@@ -53,8 +53,8 @@ export function Machines() {
             onChange={(e) => setText(e.target.value)}
           />
           <Button onClick={() => void go('/machines/edit')}>New machine</Button>
-          <FileDrop label="Import machines" accept=".json" onFile={(f) => take.mutate(f)} />
-          <FileDrop label="Draft from a reading" accept=".json,.zip" onFile={(f) => draft.mutate(f)} />
+          <FileDrop place="machines" label="Import machines" accept=".json" onFile={(f) => take.mutate(f)} />
+          <FileDrop place="draft" label="Draft from a reading" accept=".json,.zip" onFile={(f) => draft.mutate(f)} />
           <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
         <List lines={shown} />

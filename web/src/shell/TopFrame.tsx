@@ -4,8 +4,10 @@ import { NavLink, Outlet, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { useOutbox, useReceive } from '../api/job'
 import { outbox } from '../api/outbox'
+import { pictures } from '../api/pictures'
 import { Button } from '../ui/basics'
 import { Broken } from './Broken'
+import { DropAnywhere } from './DropAnywhere'
 import { Find } from './Find'
 import { Keys } from './Keys'
 import { useWho } from './who'
@@ -35,7 +37,10 @@ export function TopFrame() {
   const { name, letter_keys } = useWho()
   const { pathname } = useLocation()
   useReceive()
-  useEffect(() => outbox.signedIn(name), [name])
+  useEffect(() => {
+    outbox.signedIn(name)
+    void pictures.signedIn(name).catch(() => {}) // a browser without a database of its own keeps none waiting
+  }, [name])
   const cache = useQueryClient()
   const signOut = async () => {
     await answer(client.DELETE('/api/session'))
@@ -75,23 +80,26 @@ export function TopFrame() {
       <Broken at={pathname}>
         <Outlet />
       </Broken>
+      <DropAnywhere job={Number(pathname.match(/^\/jobs\/(\d+)/)?.[1]) || null} />
       <Keys letters={letter_keys} />
     </div>
   )
 }
 
 function Saved() {
-  const { waiting, offline, saved, aside } = useOutbox()
-  const wrong = offline || aside.length > 0
-  const says = offline
-    ? `${waiting} waiting for the server`
-    : waiting
-      ? 'Saving'
-      : aside.length
-        ? `${aside.length} not saved`
-        : saved
-          ? 'Saved'
-          : ''
+  const { waiting, offline, why, full, saved, aside } = useOutbox()
+  const wrong = offline || full || aside.length > 0
+  const says = full
+    ? 'This browser has no room: keep the page open'
+    : offline
+      ? `${waiting} waiting for the server${why && `: ${why}`}`
+      : waiting
+        ? 'Saving'
+        : aside.length
+          ? `${aside.length} not saved`
+          : saved
+            ? 'Saved'
+            : ''
   return (
     <span role="status" className={`text-[12.5px] ${wrong ? 'text-refused font-semibold' : 'text-ink-2'}`}>
       {aside.length && !offline && !waiting ? <NavLink to={`/jobs/${aside[0]!.job}`}>{says}</NavLink> : says}

@@ -1,6 +1,7 @@
 import { Tooltip as Radix } from 'radix-ui'
 import { useEffect, type ButtonHTMLAttributes, type ReactNode } from 'react'
 import { Refused, type Problem } from '../api/client'
+import { useHanded } from './handed'
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: 'main' | 'plain' | 'quiet' }
 
@@ -130,7 +131,19 @@ export function Tip({ text, children }: { text: string; children: ReactNode }) {
 }
 
 /** A surface for a file: drop it, or press to choose it. */
-export function FileDrop({ label, accept, onFile }: { label: string; accept: string; onFile: (file: File) => void }) {
+export function FileDrop({
+  label,
+  accept,
+  place,
+  onFile,
+}: {
+  label: string
+  accept: string
+  /** What a file is handed to that was dropped elsewhere. */
+  place?: string
+  onFile: (file: File) => void
+}) {
+  useHanded(place, onFile)
   return (
     <label
       className="border-hair bg-card hover:border-ink-2 focus-within:border-copper block cursor-pointer rounded-sm border border-dashed px-3 py-2"

@@ -24,13 +24,13 @@ export function Bench() {
   const edit = useEdit()
   const { data, error } = useBench()
   const now = useNow()
+  const once = useOnce()
   if (!data) return <ErrorNote error={error} />
   const done = (at(view?.job, '/bench/done') ?? {}) as Record<string, string>
   const steps = data.sheet.steps
   const next = steps.find((s) => !done[s.id])
   const locked = data.locked
   const ran = elapsed(steps, done, now)
-  const once = useOnce()
   /** The step that is ticked is the one that was shown: what it should be is said, never turned over. */
   const set = (id: string, to: boolean) => {
     const place = `/bench/done/${step(id)}`

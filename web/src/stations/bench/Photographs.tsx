@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
-import { answer, client, upload, type Schemas } from '../../api/client'
+import { useState, useSyncExternalStore } from 'react'
+import { answer, client, type Schemas } from '../../api/client'
 import { useJobNumber } from '../../api/job'
+import { pictures } from '../../api/pictures'
 import { Button, ErrorNote } from '../../ui/basics'
 import { moment } from '../../words'
 
@@ -37,18 +38,15 @@ export function Photographs({ step }: { step: string }) {
   const cache = useQueryClient()
   const { data, error } = usePhotographs()
   const [problem, setProblem] = useState<Error | null>(null)
-  const [sending, setSending] = useState(false)
+  const waiting = useSyncExternalStore(pictures.subscribe, pictures.list)
+  const sending = useSyncExternalStore(pictures.subscribe, pictures.sending)
   const key = ['job', number, 'photographs']
-  const take = async (file: File) => {
-    setSending(true)
+  const take = async (files: readonly File[]) => {
     setProblem(null)
     try {
-      await upload<Photograph>(`/api/jobs/${number}/photographs`, file, file.name, { step })
-      await cache.invalidateQueries({ queryKey: key })
+      await pictures.take(number, step, files)
     } catch (e) {
       setProblem(e as Error)
-    } finally {
-      setSending(false)
     }
   }
   const remove = async (uid: string) => {
@@ -63,25 +61,41 @@ export function Photographs({ step }: { step: string }) {
     }
   }
   const mine = data?.filter((p) => p.step === step) ?? []
+  const here = waiting.filter((p) => p.job === number && p.step === step)
   return (
     <div>
       <ErrorNote error={problem ?? error} />
       <div className="flex flex-wrap items-center gap-2">
         <label className="border-hair bg-card hover:border-ink-2 focus-within:border-copper flex h-11 cursor-pointer items-center rounded-sm border px-3 font-medium">
-          {sending ? 'Keeping it…' : 'Photograph'}
+          Photograph
           <input
             type="file"
             accept="image/*"
-            capture="environment"
+            multiple
             className="sr-only"
-            disabled={sending}
             onChange={(e) => {
-              const file = e.target.files?.[0]
-              if (file) void take(file)
+              void take([...(e.target.files ?? [])])
               e.target.value = ''
             }}
           />
         </label>
+        {!!here.length && (
+          <span role="status" className="text-ink-2">
+            {here.some((p) => p.uid === sending)
+              ? `Sending ${here.findIndex((p) => p.uid === sending) + 1} of ${here.length}`
+              : `${here.filter((p) => !p.problem).length} wait in this browser`}
+          </span>
+        )}
+        {here
+          .filter((p) => p.problem)
+          .map((p) => (
+            <span key={p.uid} className="text-refused">
+              {p.name}: {p.problem!.what}{' '}
+              <Button kind="quiet" onClick={() => void pictures.drop(p.uid)}>
+                leave it
+              </Button>
+            </span>
+          ))}
         {mine.map((p) => (
           <span key={p.uid} className="flex items-end gap-1">
             <Thumb photograph={p} />

@@ -11,7 +11,6 @@ export function OnTheMat({ numbers, onAll }: { numbers: readonly string[]; onAll
   const [text, setText] = useState('')
   const [here, setHere] = useState<readonly string[]>([])
   const [said, setSaid] = useState<{ ok: boolean; says: string } | null>(null)
-  if (!numbers.length) return null
   const [serials, setSerials] = useState<readonly string[]>([])
   const once = useOnce()
   const scan = async (label: string) => {
@@ -33,6 +32,7 @@ export function OnTheMat({ numbers, onAll }: { numbers: readonly string[]; onAll
       setSaid({ ok: false, says: (e as Error).message })
     }
   }
+  if (!numbers.length) return null
   return (
     <form
       className="mt-1.5"
