@@ -63,8 +63,9 @@ def _django() -> None:
 
 
 @contextmanager
-def _alone(var: Path) -> Iterator[None]:
-    """One at a time: two starts at once, or a restore under a running server, would spoil each other."""
+def _alone(var: Path) -> Iterator[int]:
+    """One at a time: two starts at once, or a restore under a running server, would spoil each other. Gives the lock's
+    descriptor."""
     try:
         lock = (var / "lock").open("a")
         database = var / "insertum.sqlite3"
@@ -81,7 +82,7 @@ def _alone(var: Path) -> Iterator[None]:
             raise InputError(
                 "this workshop is served or changed by another process", str(var), "Stop that one first."
             ) from error
-        yield
+        yield lock.fileno()
 
 
 def _brought_up(var: Path) -> None:
@@ -169,7 +170,7 @@ def _serve(args: argparse.Namespace) -> int:
             raise InputError(
                 f"port {args.port} cannot be taken: {error.strerror}", args.bind, "Name another with --port."
             ) from error
-    with _alone(var):
+    with _alone(var) as lock:
         _django()
         _brought_up(var)
         from django.db import connections
@@ -179,6 +180,7 @@ def _serve(args: argparse.Namespace) -> int:
         connections.close_all()  # a process of its own opens its own
         print(f"Ready: http://{args.bind}:{args.port}/   workshop in {var}   stop with Ctrl-C", flush=True)
         # In this very process, which holds the lock: its workers hold it too, until the last of them is gone.
+        os.dup(lock)
         try:
             Served(f"{args.bind}:{args.port}", args.workers).run()
         except SystemExit as ended:
