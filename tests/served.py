@@ -82,12 +82,12 @@ class Browser:
         self.cookies = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
 
-    def sign_in(self) -> None:
+    def sign_in(self, name: str = "bench") -> None:
         try:
             self.call("/api/session")
         except urllib.error.HTTPError as error:
             assert error.code == 401  # it brings the token all the same
-        self.call("/api/session", {"name": "bench", "password": "saltmarsh"})
+        self.call("/api/session", {"name": name, "password": "saltmarsh"})
 
     def call(self, path: str, body: Any = None, method: str = "") -> Any:
         token = next((c.value for c in self.cookies if c.name == "csrftoken"), "") or ""

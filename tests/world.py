@@ -17,8 +17,6 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 KEPT = ROOT / "var" / "tests"
 NAME = "insertum.sqlite3"
-#: Most tests are of what is done, not of who may do it: ``bench`` owns the workshop in them.
-OWNS = "from insertum.shop.models import Person; Person.objects.filter(user__username='bench').update(role='owner')"
 
 
 def copy_to(var: Path) -> None:
@@ -48,7 +46,7 @@ def _loaded() -> Path:
                 left.unlink()
             env = os.environ | {"INSERTUM_VAR": str(making), "INSERTUM_DEMO": "1", "INSERTUM_SECRET_KEY": "x" * 50}
             env["DJANGO_SETTINGS_MODULE"] = "tests.settings"
-            for command in (["migrate"], ["load_demo"], ["shell", "-c", OWNS]):
+            for command in (["migrate"], ["load_demo"]):
                 subprocess.run([sys.executable, ROOT / "manage.py", *command, "-v0"], env=env, check=True)
             with closing(sqlite3.connect(making / NAME)) as made:
                 made.execute("pragma journal_mode = delete")  # one file, whole

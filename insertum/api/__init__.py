@@ -32,8 +32,8 @@ from . import (
     stations,
     survey,
 )
-from .door import no_room
-from .roles import NotAllowed, SignedIn
+from .door import is_no_room, no_room
+from .roles import HandedOver, NotAllowed, SignedIn
 
 #: What any call may be answered beside its own: always a problem in words.
 _ALWAYS = {
@@ -123,8 +123,23 @@ def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
     return _problem(request, 403, "this is not yours to do here", request.path, f"Ask somebody who is {error.needed}.")
 
 
+@api.exception_handler(HandedOver)
+def handed_over(request: HttpRequest, error: HandedOver) -> HttpResponse:
+    what = "your password is still the one that was handed over"
+    return _problem(request, 403, what, request.path, "Reload the page, and choose one of your own.")
+
+
 @api.exception_handler(OperationalError)
 def no_room_to_write(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    logging.getLogger("django.request").error("%s %s: %s", request.method, request.path, error)
+    status, what, mend = no_room(error)
+    return _problem(request, status, what, request.path, mend)
+
+
+@api.exception_handler(OSError)
+def nothing_to_write_to(request: HttpRequest, error: OSError) -> HttpResponse:
+    if not is_no_room(error):
+        raise error
     logging.getLogger("django.request").error("%s %s: %s", request.method, request.path, error)
     status, what, mend = no_room(error)
     return _problem(request, status, what, request.path, mend)

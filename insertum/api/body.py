@@ -3,10 +3,11 @@
 import re
 from collections.abc import Callable
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpRequest, HttpResponse
 
 from ..core.base import InputError, whole_text
 from ..formats.checked import MOST_DEPTH, parsed, text_of
+from .door import is_no_room, no_room, problem
 
 #: Half a character, no character, or what is read as a figure and is none a database keeps: looked at more closely.
 _ODD = re.compile(rb"\\u[dD][89a-fA-F]|\\u0000|\x00|NaN|Infinity|[eE]\+?\d{3}|\d{300}")
@@ -19,9 +20,13 @@ def sound(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[Http
     def answer(request: HttpRequest) -> HttpResponse:
         try:
             _looked_at(request)
+        except OSError as error:
+            if not is_no_room(error):
+                raise
+            status, what, mend = no_room(error)
+            return problem(status, what, request.path, mend)
         except InputError as error:
-            problem = {"what": error.what, "where": error.where, "mend": error.mend or "Type it again.", "rows": []}
-            return JsonResponse(problem, status=400)
+            return problem(400, error.what, error.where, error.mend or "Type it again.")
         return get_response(request)
 
     return answer

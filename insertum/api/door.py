@@ -1,5 +1,6 @@
 """What every call of the API passes: a bounded body, JSON in words whatever goes wrong, and nothing kept by a browser."""
 
+import errno
 from collections.abc import Callable
 from datetime import timedelta
 
@@ -25,15 +26,15 @@ def locked_out(request: HttpRequest, *args: object, **kw: object) -> HttpRespons
     minutes = round(settings.AXES_COOLOFF_TIME * 60)
     what = f"{settings.AXES_FAILURE_LIMIT} wrong tries: this name waits {minutes} minutes"
     again = (timezone.localtime() + timedelta(minutes=minutes)).strftime("%H:%M")
-    return _problem(429, what, "sign-in", f"Come again at {again} (UTC), or ask an owner for a new password.")
+    return problem(429, what, "sign-in", f"Come again at {again} (UTC), or ask an owner for a new password.")
 
 
 def no_room(error: Exception) -> tuple[int, str, str]:
     """What a database that cannot be written to says: a status that is tried again, and words."""
     said = str(error).lower()
-    if "full" in said:
+    if "full" in said or "no space" in said or "file too large" in said or "disk i/o error" in said:
         return 507, "the disk is full: nothing was kept", "Make room on the server's disk; what you typed waits here."
-    if "readonly" in said or "read-only" in said:
+    if "readonly" in said or "read-only" in said or "unable to open" in said or "permission denied" in said:
         return (
             507,
             "the workshop's folder may not be written to",
@@ -42,7 +43,12 @@ def no_room(error: Exception) -> tuple[int, str, str]:
     return 503, "the database is busy", "It is tried again by itself."
 
 
-def _problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
+def is_no_room(error: OSError) -> bool:
+    """Does it say that nothing can be written, rather than that something is wrong here?"""
+    return error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.EACCES, errno.EFBIG)
+
+
+def problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
     return JsonResponse({"what": what, "where": where, "mend": mend, "rows": []}, status=status)
 
 
@@ -52,14 +58,14 @@ def in_words(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[H
             return get_response(request)
         length = request.META.get("CONTENT_LENGTH") or "0"
         if not length.isdigit() or int(length) > MOST_BYTES:
-            return _problem(413, f"more than {MOST_BYTES // 2**20} MB were sent", request.path, "Send it in parts.")
+            return problem(413, f"more than {MOST_BYTES // 2**20} MB were sent", request.path, "Send it in parts.")
         with acting(None):  # until the session says who it is
             found = get_response(request)
         kind = found.headers.get("Content-Type", "")
         if found.status_code >= 400 and "json" not in kind:
             what = _WORDS.get(found.status_code, f"the server answered {found.status_code}")
             kept = {k: v for k, v in found.headers.items() if k == "Allow"}
-            found = _problem(found.status_code, what, request.path, "Reload the page; nothing was changed.")
+            found = problem(found.status_code, what, request.path, "Reload the page, and look whether it was done.")
             for name, value in kept.items():
                 found.headers[name] = value
         found.headers.setdefault("Cache-Control", "no-store")

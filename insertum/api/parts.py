@@ -4,6 +4,7 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Query, Router, Status, UploadedFile
 from pydantic import Field
@@ -24,6 +25,7 @@ from ..formats.checked import RowsRefused, parsed, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from ..shop.services.history import acting
+from .door import no_room
 from .download import download
 from .shapes import Problem
 
@@ -118,6 +120,9 @@ def import_steps(
             problem = {"what": error.what, "where": error.where, "mend": error.mend,
                        "rows": [{"row": r, "column": c, "what": w} for r, c, w in rows[:500]]}  # fmt: skip
             yield json.dumps({"problem": problem}) + "\n"
+        except (OperationalError, OSError) as error:  # the transaction has taken everything back
+            _, what, mend = no_room(error)
+            yield json.dumps({"problem": {"what": what, "where": where, "mend": mend, "rows": []}}) + "\n"
 
     return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
 

@@ -21,12 +21,16 @@ class NotAllowed(Exception):
         self.needed = needed
 
 
+class HandedOver(Exception):
+    """Somebody is signed in by a password that somebody else knows: it is changed before anything else."""
+
+
 #: When something was last done in a session, and how often that is written down.
 SEEN, PROLONGED_S = "seen", 600
 _SAFE = ("GET", "HEAD", "OPTIONS")
 #: Methods, address, least role. What no line names may be done by everybody who is signed in.
 TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
-    (tuple(methods.split()), re.compile(f"^/api/{path}$"), role)
+    (tuple(methods.split()), re.compile(f"/api/{path}", re.DOTALL), role)
     for methods, path, role in (
         ("GET POST PUT DELETE", r"people(/.*)?", "owner"),
         ("PUT POST", r"workshop(/.*)?", "owner"),
@@ -48,7 +52,7 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
 
 
 def needed(method: str, path: str) -> Role:
-    return next((role for methods, address, role in TABLE if method in methods and address.match(path)), "bench")
+    return next((role for methods, address, role in TABLE if method in methods and address.fullmatch(path)), "bench")
 
 
 def still_in(request: HttpRequest) -> bool:
@@ -73,6 +77,9 @@ class SignedIn(SessionAuth):
             return None
         if not still_in(request):
             return None
+        own = person_of(user)
+        if own.handed_over and request.path != "/api/me/password":
+            raise HandedOver
         asked = needed(request.method or "GET", request.path)
         if not may(role_of(user), asked):
             raise NotAllowed(asked)

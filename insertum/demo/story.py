@@ -86,8 +86,11 @@ def _tell(number: int, step: dict[str, Any], who: User) -> None:
             tasks_beside.plan_tasks(number, ids, who)
         case {"gates": wanted}:
             for gate in jobs.desk_of(number).gates():
-                if wanted == "all" or gate.id in wanted:
-                    done = GateState(state="done", who=who.username).model_dump()
+                if gate.derived and not gate.settled and wanted == "all":
+                    plan_job.agree(number, jobs.job_of(number).customer, "by telephone", "", who)
+                elif not gate.derived and (wanted == "all" or gate.id in wanted):
+                    words = f"{jobs.job_of(number).customer}, by telephone" if gate.asks else ""
+                    done = GateState(state="done", words=words, who=who.username).model_dump()
                     edit_job.write(number, f"/prepare/gates/{gate.id}", done, who)
         case {"tick": count}:
             steps = jobs.desk_of(number).sheet().steps

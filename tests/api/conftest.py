@@ -37,11 +37,25 @@ def signed_in(user: User) -> Client:
 
 
 @pytest.fixture
-def client(db) -> Client:
-    """Signed in as the bench."""
-    return signed_in(User.objects.get(username=story.LOGIN))
+def client(db, request) -> Client:
+    """Signed in as the bench, or as the role that a test (``@pytest.mark.role``) or its module (``ROLE``) says it is of."""
+    return signed_in(User.objects.get(username=_role(request)))
 
 
 @pytest.fixture
-def colleague(db) -> Client:
-    return signed_in(owner("bench-2"))
+def colleague(db, request) -> Client:
+    """Somebody else of the same role."""
+    user = User.objects.create_user("bench-2")
+    models.Person.objects.create(user=user, role=_role(request))
+    return signed_in(user)
+
+
+def _role(request: pytest.FixtureRequest) -> str:
+    asked = request.node.get_closest_marker("role")
+    return str(asked.args[0] if asked else getattr(request.module, "ROLE", story.LOGIN))
+
+
+@pytest.fixture
+def kept_in(tmp_path, settings):
+    settings.VAR = tmp_path
+    return tmp_path / "photographs"

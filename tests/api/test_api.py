@@ -140,6 +140,18 @@ def test_the_swollen_pack_blocks_the_bench(client) -> None:
 def test_the_safety_key_opens_when_all_is_done_or_waived_in_words(client) -> None:
     for gate in client.get("/api/jobs/149/prepare").json()["open"]:
         assert edit(client, 149, "/station", "bench", base="prepare")["status"] == 400
+        if gate == "consent":  # of a price: neither a tick nor a waiver says that anybody agreed to it
+            for state in ("done", "waived"):
+                edit(
+                    client,
+                    149,
+                    "/prepare/gates/consent",
+                    {"state": state, "words": "owner wrote it on the ticket", "who": ""},
+                )
+                assert "consent" in client.get("/api/jobs/149/prepare").json()["open"]
+            body = {"said_by": "the boat's mate", "how": "by telephone"}
+            assert client.post("/api/jobs/149/plan/agree", body, content_type="application/json").status_code == 200
+            continue
         words = {"state": "waived", "words": "owner wrote it on the ticket", "who": "bench"}
         edit(
             client,
@@ -148,6 +160,13 @@ def test_the_safety_key_opens_when_all_is_done_or_waived_in_words(client) -> Non
             words if gate != "battery" else {"state": "done", "words": "", "who": ""},
         )
     assert edit(client, 149, "/station", "bench", base="prepare")["status"] == 200
+    ticks = spec(149)["prepare"]["ticks"]
+    assert all(t["who"] == "bench" and t["at"] for t in ticks.values()) and "battery" in ticks
+
+
+def test_a_tick_without_a_name_and_a_time_is_written_by_nobody(client) -> None:
+    forged = edit(client, 149, "/prepare/ticks/backup", {"at": "2026-01-01T00:00:00Z", "who": "owner"})
+    assert forged["status"] == 400 and spec(149)["prepare"]["ticks"].get("backup", {}).get("who") != "owner"
 
 
 # -- edits --------------------------------------------------------------------------------------
@@ -404,6 +423,7 @@ def test_what_is_fitted_can_be_corrected(client) -> None:
         assert client.post("/api/jobs/147/survey/fitted", bad, content_type="application/json").status_code == 400
 
 
+@pytest.mark.role("library")
 def test_a_chosen_plan_is_a_snapshot(client) -> None:
     chosen = client.post("/api/jobs/148/plan", {"stance": "best_value"}, content_type="application/json").json()["job"][
         "plan"
@@ -484,6 +504,7 @@ def test_another_machines_reading_changes_nothing(client) -> None:
 
 
 # -- imports and exports ------------------------------------------------------------------------
+@pytest.mark.role("library")
 def test_three_bad_rows_import_nothing_and_are_all_named(client) -> None:
     count = models.Part.objects.count()
     text = "kind,number,name,label\nmemory,N1,Good,8GB 1Rx8 PC4-3200AA-SA2-11\nmemory,N2,Bad,8GB 3Rx5 PC4-3200AA\nwheel,N3,Bad,\nmemory,,Bad,8GB 1Rx8 PC4-3200AA\n"
@@ -494,12 +515,14 @@ def test_three_bad_rows_import_nothing_and_are_all_named(client) -> None:
     assert models.Part.objects.count() == count
 
 
+@pytest.mark.role("library")
 def test_parts_go_out_and_come_back_the_same(client) -> None:
     for path in ("/api/parts.csv", "/api/parts.json"):
         status, report = send(client, "/api/parts/import", client.get(path).content)
         assert (status, report["added"], report["changed"]) == (200, 0, 0)
 
 
+@pytest.mark.role("library")
 def test_a_machine_goes_out_and_comes_back(client) -> None:
     text = client.get("/api/machines/veyra-strand-15/file").content
     assert send(client, "/api/machines/import", text) == (
@@ -537,6 +560,7 @@ def test_a_new_job_with_no_date_is_refused(client, due) -> None:
     assert refused.status_code == 400 and refused.json()["what"] and models.Job.objects.count() == count
 
 
+@pytest.mark.role("library")
 def test_figures_beyond_all_measure_and_half_characters_are_refused(client) -> None:
     job = json.loads(client.get("/api/jobs/155/file").content)
     assert send(client, "/api/jobs/import", json.dumps(job | {"number": 10**30}).encode())[0] == 400

@@ -81,6 +81,7 @@ def documents(client) -> dict[str, Any]:
     }
 
 
+@pytest.mark.role("library")
 @SLOW
 @given(data=st.data())
 def test_any_file_is_taken_or_refused_whole(client, documents, data) -> None:

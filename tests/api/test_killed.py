@@ -72,7 +72,7 @@ class Work:
     def __init__(self, server: Server, over: Event, act: Callable[[Browser, int], object]) -> None:
         self.browser, self.over, self.act = Browser(server), over, act
         self.acknowledged, self.refused = list[object](), list[tuple[int, bytes]]()
-        self.browser.sign_in()
+        self.browser.sign_in("library")  # who may do all of it
 
     def __call__(self) -> None:
         n = 0

@@ -18,6 +18,8 @@ from insertum.shop.services import parts, supplier, supplier_lists
 from ..bulk import many
 from .test_api import edit, send, spec, verdicts
 
+ROLE = "library"
+
 
 def post(client: Client, path: str, body: object, method: str = "post") -> tuple[int, object]:
     response = getattr(client, method)(path, body, content_type="application/json")
@@ -44,7 +46,7 @@ def test_a_machine_is_drafted_checked_saved_and_found(client) -> None:
     assert (status, saved["machine"]) == (200, "halden-gannet-15")
     assert post(client, "/api/machines/saved?new=true", draft, "put")[0] == 400  # the id is taken
     page = client.get("/api/machines/halden-gannet-15/first").json()
-    assert page["changes"][0]["who"] == "bench" and "added" in page["changes"][0]["what"] or page["changes"]
+    assert page["changes"][0]["who"] == ROLE and "added" in page["changes"][0]["what"] or page["changes"]
     found = client.get("/api/find?text=Gannet 15").json()["found"]
     assert any(f["kind"] == "machine" for f in found)
 
@@ -81,7 +83,7 @@ def test_not_what_the_library_says_waits_for_review_and_then_counts(client) -> N
     assert verdicts(client, 147, "drive-2")["QB5-1T0-80BM"] == "seats"
     assert verdicts(client, 150, "drive-2")["QB5-1T0-80BM"] == "measure_first"  # the other year is another machine
     changes = client.get("/api/machines/veyra-strand-15/mk2-rill-430").json()["changes"]
-    assert "claim from job 147" in changes[0]["what"] and changes[0]["who"] == "bench"
+    assert "claim from job 147" in changes[0]["what"] and changes[0]["who"] == ROLE
     assert post(client, f"/api/claims/{open_['id']}", {"accept": False})[0] == 400  # decided already
     for bad in (
         {"attribute": "drive-9.key", "typed": "M"},
@@ -233,6 +235,7 @@ def test_fresh_prices_come_in_all_or_nothing(db, feed) -> None:
 
 
 # -- triage ----------------------------------------------------------------------------------------
+@pytest.mark.role("owner")
 def test_the_workshop_edits_its_triage_list(client) -> None:
     view = client.get("/api/triage").json()
     assert len(view["triage"]["complaints"]) >= 20 and view["tried"]["radio.1"]["helped"] == 1  # the scorers' job
@@ -268,7 +271,7 @@ def test_a_reading_identifies_and_fills_the_survey(client) -> None:
     edit(client, number, "/identify", chosen, was)
     survey = client.get(f"/api/jobs/{number}/survey").json()
     assert {s["id"]: s["fitted_how"] for s in survey["map"]["slots"]}["drive-1"] == "read from the running system"
-    assert survey["reading"]["not_understood"] == [] and survey["since"]["/survey/reading"]["who"] == "bench"
+    assert survey["reading"]["not_understood"] == [] and survey["since"]["/survey/reading"]["who"] == ROLE
     load = client.get(f"/api/jobs/{number}/intake").json()["load"]
     assert load["pages"] and load["peak_memory_gb"] == 7.4  # 7600 MB
     assert (
@@ -611,6 +614,7 @@ def test_two_people_edit_one_machine_and_both_keep_their_words(client, colleague
     assert client.get("/api/machines/veyra-strand-15/data").json() == strand
 
 
+@pytest.mark.role("owner")
 def test_the_mark_up_is_what_plans_reckon_with_and_the_catalogue_keeps_what_parts_cost(client) -> None:
     before = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
     assert post(client, "/api/workshop", {"markup_percent": 15}, "put")[0] == 200

@@ -8,6 +8,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from insertum.shop import models
 
+ROLE = "owner"
+
 #: What people, programs and cats send.
 ODD = [
     None,

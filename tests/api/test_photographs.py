@@ -78,12 +78,6 @@ def test_a_picture_that_unpacks_to_more_than_any_camera_makes_is_refused(monkeyp
         photograph(camera(), "a")
 
 
-@pytest.fixture
-def kept_in(tmp_path, settings):
-    settings.VAR = tmp_path
-    return tmp_path / "photographs"
-
-
 def send(client, number: int = 157, step: str = "off:cover", data: bytes | None = None):
     file = SimpleUploadedFile("lid.jpg", camera() if data is None else data, "image/jpeg")
     return client.post(f"/api/jobs/{number}/photographs", {"file": file, "step": step, "note": "scratch"})
@@ -137,6 +131,7 @@ def test_words_and_numbers_of_a_step_reach_job_and_record(client) -> None:
     assert edit(client, 157, "/bench/said/off:cover/note", "three", base="two clips broken before")["status"] == 200
 
 
+@pytest.mark.role("library")
 def test_a_number_found_waits_for_review_and_comes_into_the_machines_library(client) -> None:
     job = client.get("/api/jobs/157").json()["job"]["identify"]
     machine, configuration = job["machine"], job["configuration"]

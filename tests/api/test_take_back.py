@@ -13,6 +13,8 @@ from insertum.shop import models
 from .test_api import edit
 from .test_house import call
 
+ROLE = "owner"
+
 
 def lines(client: Client, text: str) -> list[dict[str, Any]]:
     found: list[dict[str, Any]] = client.get("/api/history", {"text": text}).json()["changes"]

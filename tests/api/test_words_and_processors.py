@@ -8,6 +8,8 @@ from insertum.shop import models
 
 from .test_library import post
 
+ROLE = "library"
+
 PAGE = "Maximum memory: 40 GB\nMemory: one SO-DIMM socket, DDR4\nSecond drive slot: M.2 2242, SATA 6 Gb/s"
 
 
@@ -26,7 +28,7 @@ def test_words_are_shown_and_only_what_is_chosen_is_kept(client) -> None:
     assert after["memory"]["total_limit_gb"][-1]["note"] == "data sheet p. 2: “Maximum memory: 40 GB”"
     assert {**after, "memory": None} == {**before, "memory": None}
     change = client.get("/api/machines/veyra-drover-14/rill-320").json()["changes"][0]
-    assert change["what"] == "1 claim from the maker's words: data sheet p. 2" and change["who"] == "bench"
+    assert change["what"] == "1 claim from the maker's words: data sheet p. 2" and change["who"] == ROLE
 
 
 def test_words_nobody_can_place_are_refused_and_nothing_is_kept(client) -> None:

@@ -32,8 +32,8 @@ def base_url() -> str:
     return BASE
 
 
-#: Who is signed in at the browsers of this run: a password is slow to check, on purpose.
-_signed_in: list[Any] = []
+#: Who is signed in at the browsers of this run, by name: a password is slow to check, on purpose.
+_signed_in: dict[str, list[Any]] = {}
 
 
 def sign_in(context: BrowserContext, name: str = "bench") -> Page:
@@ -47,18 +47,21 @@ def sign_in(context: BrowserContext, name: str = "bench") -> Page:
 
 
 @pytest.fixture
-def desk(server: Server, browser: Browser) -> Iterator[Page]:
-    """A signed-in page; a violated policy or a script error fails the test."""
+def desk(server: Server, browser: Browser, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A page signed in as the bench, or as the role a test or its module says it is of (``@pytest.mark.role``, ``ROLE``); a violated
+    policy or a script error fails the test."""
+    asked = request.node.get_closest_marker("role")
+    name = asked.args[0] if asked else getattr(request.module, "ROLE", "bench")
     context = browser.new_context(base_url=BASE, viewport={"width": 1280, "height": 800})
-    context.add_cookies(_signed_in)
+    context.add_cookies(_signed_in.get(name, []))
     page = context.new_page()
     page.goto("/")
     jobs, password = page.get_by_role("heading", name="What is on the benches"), page.get_by_label("Password")
     expect(jobs.or_(password)).to_be_visible()
     if password.is_visible():
         page.close()
-        page = sign_in(context)
-        _signed_in[:] = context.cookies()
+        page = sign_in(context, name)
+        _signed_in[name] = context.cookies()
     wrong: list[str] = []
     page.on("pageerror", lambda e: wrong.append(str(e)))
     page.on("console", lambda m: wrong.append(m.text) if "Content Security Policy" in m.text else None)

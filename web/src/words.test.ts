@@ -46,3 +46,13 @@ describe('what a label leaves open', () => {
       'capacity, chip width, reading rate, height below the board, fru',
     ))
 })
+
+it('writes every figure of a sentence as the house does, and nothing that is no figure', () => {
+  writeAs({ decimal: ',', dates: 'iso', currency: 'EUR' })
+  const says =
+    'For € 12.50: 2.4 GHz is as it was, 5.5 h instead of 3.2 h, 23.5 GB/s; rules 2026.11.5, firmware 1.24, 3.5–4.5 h'
+  expect(inHouse(says)).toBe(
+    'For € 12,50: 2.4 GHz is as it was, 5,5 h instead of 3,2 h, 23,5 GB/s; rules 2026.11.5, firmware 1.24, 3,5–4,5 h',
+  )
+  writeAs({ decimal: '.', dates: 'iso', currency: 'EUR' })
+})

@@ -24,11 +24,16 @@ export function money(minor: number | null | undefined, currency = house.currenc
 /** The sign of the house's money, as fields show it. */
 export const sign = () => SYMBOLS[house.currency] ?? house.currency
 
-/** A sentence of the server's with its money as the house writes it: "€ 121.60" → "€ 121,60". */
+/** A figure with decimals before a unit. Bands (2.4 GHz), versions and rules' dates have none of these. */
+const UNITS =
+  /(?<![\d.])(\d+)\.(\d+)(?=(?:–[\d.]+)? ?(?:h|min|s|GB|TB|GB\/s|MB\/s|Mb\/s|MT\/s|Wh|W|V|mm|ns|%|points?)(?![\w/]))/g
+
+/** A sentence of the server's with its money and figures as the house writes them: "€ 121.60" → "€ 121,60". */
 export function inHouse(text: string): string {
-  return house.decimal === '.'
-    ? text
-    : text.replace(/((?:[€£$]|\b[A-Z]{3}) \d+)\.(\d\d)(?!\d)/g, `$1${house.decimal}$2`)
+  if (house.decimal === '.') return text
+  return text
+    .replace(/((?:[€£$]|\b[A-Z]{3}) \d+)\.(\d\d)(?!\d)/g, `$1${house.decimal}$2`)
+    .replace(UNITS, `$1${house.decimal}$2`)
 }
 
 /** A day as the house writes it: 2026-11-30, 30.11.2026 or 11/30/2026. Of a moment, the day it was here. */

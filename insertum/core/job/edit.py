@@ -73,7 +73,8 @@ def value_at(document: dict[str, Any], steps: list[str]) -> Any:
 def refused(error: ValidationError) -> InputError:
     """The first thing no job can hold, in words: what a place takes, not what a validator calls it."""
     first = error.errors()[0]
-    bounds, path = first.get("ctx", {}), tuple(str(p) for p in first["loc"])
+    path = tuple(str(p) for p in first["loc"])
+    bounds = {k: int(v) if isinstance(v, float) and v.is_integer() else v for k, v in first.get("ctx", {}).items()}
     match first["type"]:
         case "less_than_equal":
             what = f"more than {spoken(path, bounds['le'])} is not taken here"

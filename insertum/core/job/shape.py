@@ -14,7 +14,7 @@ from ..machine.part import FittedPart
 from ..machine.upgrade import job_1_to_2
 from ..plan.request import Another, PlanRequest, Schools, slots_to_empty
 from ..plan.result import PlanPoint
-from ..prepare.gates import AsUsual, GateState
+from ..prepare.gates import AsUsual, GateState, GateTick
 from ..reading import Reading
 from ..record.shape import Gone, Measurement, StepSaid, Stopped, Tick
 
@@ -127,7 +127,10 @@ class PlanChoice(Frozen):
 
 
 class Prepared(Frozen):
+    """``ticks`` are who said what of each gate and when, written by the server."""
+
     gates: dict[str, GateState] = {}
+    ticks: dict[str, GateTick] = {}
 
 
 class Benched(Frozen):

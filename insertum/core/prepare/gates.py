@@ -17,6 +17,9 @@ from ..plan.result import CopyPath
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12
 
+#: Somebody's name at least.
+SAID_WORDS = 2
+
 #: Gates that follow from the plan's parts: another plan opens them again.
 PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "approvals", "parts", "tasks", "tools")
 #: What is asked anew where only the tasks beside the parts are others.
@@ -41,23 +44,32 @@ class Gate(Frozen):
     items: tuple[str, ...] = ()
     caution: str = ""
     waivable: bool = True
-    derived: bool = Field(False, description="open for as long as it is so: no tick closes it")
+    derived: bool = Field(False, description="done by an event alone, the owner's word taken down: no tick closes it")
+    settled: bool = Field(False, description="the event a derived gate waits for has been")
+    asks: str = Field("", description="what has to be written down for a tick to count")
 
 
 class GateState(Frozen):
     """What was said of a gate. "blocked" is a finding that stops the job (a swollen pack)."""
 
     state: Literal["open", "done", "waived", "blocked"] = "open"
-    words: str = ""
+    words: str = Field("", max_length=2000)
+    who: str = Field("", max_length=150)
+
+
+class GateTick(Frozen):
+    """Who said what stands of a gate, and when: written by the server beside it."""
+
+    at: str
     who: str = ""
 
 
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
-    price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (),
+    price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (), agreed: bool = False,
 ) -> tuple[Gate, ...]:  # fmt: skip
     """The gates this build and the tasks beside it need. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
-    to agree to, and whether that was."""
+    to agree to, and ``agreed`` whether their word was taken down for it."""
     changed = {s: build.now(s) for s in build.changed()}
     drive_moves = build.boot_slot in changed
     found = [
@@ -131,6 +143,7 @@ def gates(
                 "until Prove has settled it.",
                 items=(whose, *unproven),
                 waivable=False,
+                asks="Who said it, and how",
             )
         )
     if differs:
@@ -151,6 +164,9 @@ def gates(
                 title="The owner agrees to the price",
                 why="Nothing is opened for a price nobody agreed to.",
                 items=(price,),
+                waivable=False,
+                derived=True,
+                settled=agreed,
             )
         )
     parts = [p.name for p in changed.values() if p] + [a.name for s in changed for a in build.accessories.get(s, ())]
@@ -229,9 +245,9 @@ def still_open(needed: tuple[Gate, ...], states: dict[str, GateState]) -> tuple[
     def passed(gate: Gate) -> bool:
         state = states.get(gate.id, GateState())
         if gate.derived:
-            return False
+            return gate.settled
         if state.state == "done":
-            return True
+            return not gate.asks or len(state.words.strip()) >= SAID_WORDS
         return state.state == "waived" and gate.waivable and len(state.words.strip()) >= WAIVER_WORDS
 
     return tuple(g for g in needed if not passed(g))

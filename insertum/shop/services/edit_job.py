@@ -16,6 +16,7 @@ from ...core.identify.match import folded
 from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.machine.numbered import things
+from ...core.prepare.gates import GateTick
 from ...core.reading import Reading
 from ...core.record.shape import Stopped
 from .. import models
@@ -151,6 +152,10 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
     if edit.path.startswith("/bench/said/"):
         _check_thing(job, steps_of(edit.path)[2:3])
         return job.model_copy(update={"survey": job.survey.model_copy(update={"numbers": _numbers(before, job)})})
+    if edit.path == "/prepare/gates" or edit.path.startswith("/prepare/gates/"):
+        job = job.model_copy(
+            update={"prepare": job.prepare.model_copy(update={"ticks": _gate_ticks(before, job, name)})}
+        )
     battery = job.prepare.gates.get("battery")
     was = before.prepare.gates.get("battery")
     if battery and battery.state == "blocked" and (was is None or was.state != "blocked") and job.stopped is None:
@@ -160,6 +165,17 @@ def _told(before: Job, job: Job, edit: Edit, who: AbstractBaseUser | None) -> Jo
     if was and taken_back and job.stopped is not None and job.stopped.why == (was.words.strip() or _SWOLLEN):
         return job.model_copy(update={"stopped": None})  # the stop was this finding's
     return job
+
+
+def _gate_ticks(before: Job, job: Job, name: str) -> dict[str, GateTick]:
+    """Who said what stands of each gate: of those that stand otherwise than before, who says it now."""
+    found = {}
+    for gate, state in job.prepare.gates.items():
+        if before.prepare.gates.get(gate) != state:
+            found[gate] = GateTick(at=_now(), who=name)
+        elif gate in before.prepare.ticks:
+            found[gate] = before.prepare.ticks[gate]
+    return {g: t for g, t in found.items() if job.prepare.gates[g].state != "open"}
 
 
 def _check_thing(job: Job, step: Sequence[str]) -> None:
@@ -197,8 +213,8 @@ def _check(before: Job, after: Job) -> None:
     """What needs more than the job's own shape: the safety key, and things that must exist."""
     if after.station != before.station:
         desk_for(after).may_enter(Station(after.station))
-    if after.bench.ticks != before.bench.ticks:
-        raise InputError("what a tick was is not typed", "bench / ticks", "Tick the step; the server writes the rest.")
+    if (after.bench.ticks, after.prepare.ticks) != (before.bench.ticks, before.prepare.ticks):
+        raise InputError("what a tick was is not typed", "ticks", "Tick it; the server writes the rest.")
     if after.identify != before.identify and after.identify.configuration:
         desk = desk_for(after, with_parts=False)
         if desk.machine is None:

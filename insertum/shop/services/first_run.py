@@ -17,8 +17,7 @@ def needed() -> bool:
 @transaction.atomic
 def begin(workshop: Workshop, name: str, password: str) -> User:
     """Make the workshop and its owner. Raises :class:`InputError` where there is one already, or for a weak password."""
-    # The one write lock is taken at the first write: of two who begin at once the second finds the first.
-    save_workshop(workshop, None)
+    # A transaction takes the one write lock as it begins: of two who begin at once the second finds the first.
     if not needed():
         raise InputError("this workshop has its people already", "first run", "Sign in.")
     if not workshop.name.strip():
@@ -27,6 +26,7 @@ def begin(workshop: Workshop, name: str, password: str) -> User:
     if not user.username:
         raise InputError("the first person has no name", "person", "Write it.")
     set_password(user, password)
+    save_workshop(workshop, user)
     models.Person.objects.create(user=user, role="owner")
     entered("people", user.username, f"{user.username} began the workshop", None, {"role": "owner"}, user)
     return user

@@ -59,6 +59,8 @@ class NoSuchJob(Exception):
 
 #: Jobs on a page of the list.
 PAGE = 40
+#: What a job's document may hold: twenty readings and every note a bench writes are a tenth of it.
+MOST_JOB_BYTES = 4 * 2**20
 #: The highest number a job may have.
 MOST_NUMBER = 999_999_999
 SORTS = {
@@ -202,7 +204,13 @@ def import_job(job: Job) -> int:
 
 
 def store(row: models.Job, job: Job) -> None:
-    """Write a job with the columns that are searched."""
+    """Write a job with the columns that are searched. Raises :class:`InputError` where it has grown beyond any job."""
+    if len(job.model_dump_json()) > MOST_JOB_BYTES:
+        raise InputError(
+            f"a job holds at most {MOST_JOB_BYTES // 2**20} MB",
+            f"job {job.number}",
+            "Take out readings or notes first.",
+        )
     row.customer, row.title, row.waits_for = job.customer, job.title, job.waits_for
     row.station = job.station
     row.due = _day(job.due)

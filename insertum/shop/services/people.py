@@ -3,6 +3,7 @@
 import secrets
 from typing import Literal
 
+from axes.utils import reset
 from django.contrib.auth import password_validation, update_session_auth_hash
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.contrib.auth.models import User
@@ -69,12 +70,14 @@ def add(name: str, role: Role, who: AbstractBaseUser | None) -> PasswordShown:
     name = name.strip()
     try:
         UnicodeUsernameValidator()(name)
+        if User.objects.filter(username__iexact=name).exists():
+            raise IntegrityError
         with transaction.atomic():
             user = User.objects.create_user(name)
     except ValidationError as error:
         raise InputError("a name is letters, digits and @ . + - _", "name", "Write it without spaces.") from error
     except IntegrityError as error:
-        raise InputError(f"{name} is somebody's name already", "name", "Take another.") from error
+        raise InputError(f"{name} is somebody's name already, if in other capitals", "name", "Take another.") from error
     models.Person.objects.create(user=user, role=role)
     entered("people", name, f"{name} added as {role}", None, {"role": role}, who)
     return _handed(user)
@@ -84,6 +87,7 @@ def _handed(user: User) -> PasswordShown:
     password = secrets.token_urlsafe(9)
     user.set_password(password)
     user.save()
+    reset(username=user.get_username())  # wrong tries before it were tries at another password
     own = person_of(user)
     own.handed_over, own.epoch = True, own.epoch + 1
     own.save()
@@ -142,6 +146,10 @@ def change_own_password(request: HttpRequest, old: str, new: str) -> None:
     assert isinstance(user, User)
     if not user.check_password(old):
         raise InputError("the password of today is wrong", "password", "Type it again.")
+    if new == old:
+        raise InputError(
+            "it is the password of today", "password", "Take another one: whoever handed it over knows it."
+        )
     set_password(user, new)
     own = person_of(user)
     own.handed_over, own.epoch = False, own.epoch + 1

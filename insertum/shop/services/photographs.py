@@ -92,11 +92,15 @@ def remove(number: int, uid: str, removed: bool) -> None:
 def _written(path: Path, data: bytes) -> None:
     """Whole or not at all, readable by its owner only, and on the disk before anybody is told."""
     part = path.with_name(f"{path.stem}.{uuid.uuid4().hex}.part")  # two may write one at once
-    with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
-        out.write(data)
-        out.flush()
-        os.fsync(out.fileno())
-    part.replace(path)
+    try:
+        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
+            out.write(data)
+            out.flush()
+            os.fsync(out.fileno())
+        part.replace(path)
+    except BaseException:
+        part.unlink(missing_ok=True)  # there was no room for it
+        raise
     directory = os.open(path.parent, os.O_RDONLY)
     try:
         os.fsync(directory)

@@ -1,10 +1,12 @@
 """Jobs taken off the board, brought back, and a customer's data removed for good."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping
+from contextlib import suppress
 from datetime import timedelta
+from typing import Any
 
 from django.contrib.auth.base_user import AbstractBaseUser
-from django.db import transaction
+from django.db import OperationalError, connection, transaction
 from django.db.models import Q
 from django.utils import timezone
 
@@ -66,26 +68,42 @@ def _for_good(row: models.Job, says: str, who: AbstractBaseUser | None) -> None:
     models.Entry.objects.filter(about="job", key=str(number)).delete()
     row.delete()  # its edits, which hold what stood in it, and the rows of its photographs go with it
     entered("job", str(number), says, None, None, who)
-    # The files go once it is sure that their rows have.
+    # The files go once it is sure that their rows have, and so does what the database's log still holds of them.
     transaction.on_commit(lambda: [(folder() / name).unlink(missing_ok=True) for name in files])
+    transaction.on_commit(_log_emptied)
+
+
+def _log_emptied() -> None:
+    """SQLite's log keeps what was overwritten until it is emptied; somebody who reads at that moment puts it off."""
+    with suppress(OperationalError), connection.cursor() as cursor:
+        cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
 def _without_words(number: int) -> None:
     """What was seen of parts at a job, and where its old ones lie, without what somebody wrote beside it; in the history
     too."""
     for row in models.Sighting.objects.filter(spec__job=number):
-        row.spec["note"] = ""
+        row.spec |= _without(row.spec)
         row.save()
     for part in models.ShelfPart.objects.filter(job=number):
-        _blanked(models.Entry.objects.filter(about="shelf", key=part.number, at__gte=part.at), ("note", "origin"))
+        _blanked(models.Entry.objects.filter(about="shelf", key=part.number, at__gte=part.at))
     seen = Q(before__job=number) | Q(after__job=number)
-    _blanked(models.Entry.objects.filter(seen, about="sighting"), ("note",))
-    models.ShelfPart.objects.filter(job=number).update(origin="", note="")
+    _blanked(models.Entry.objects.filter(seen, about="sighting"))
+    models.ShelfPart.objects.filter(job=number).update(origin="", note="", erased_note="")
 
 
-def _blanked(entries: Iterable[models.Entry], names: Sequence[str]) -> None:
+#: What somebody wrote in their own words beside a part that was seen or shelved; hearsay names who said it, and where.
+_WORDS = ("note", "origin", "erased_note", "after", "where")
+
+
+def _without(told: Mapping[str, Any]) -> dict[str, str]:
+    names = (*_WORDS, "who") if told.get("hearsay") else _WORDS
+    return {n: "" for n in names if n in told}
+
+
+def _blanked(entries: Iterable[models.Entry]) -> None:
     for entry in entries:
         for told in (entry.before, entry.after):
             if told:
-                told |= {n: "" for n in names if n in told}
+                told |= _without(told)
         entry.save()

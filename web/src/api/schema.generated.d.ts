@@ -4002,6 +4002,19 @@ export interface components {
             who: string;
         };
         /**
+         * GateTick
+         * @description Who said what stands of a gate, and when: written by the server beside it.
+         */
+        GateTick: {
+            /** At */
+            at: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
          * Gone
          * @description What became of a part that was taken out of a slot.
          */
@@ -4346,7 +4359,8 @@ export interface components {
             plan: components["schemas"]["PlanChoice"];
             /**
              * @default {
-             *       "gates": {}
+             *       "gates": {},
+             *       "ticks": {}
              *     }
              */
             prepare: components["schemas"]["Prepared"];
@@ -5387,7 +5401,10 @@ export interface components {
              */
             wishes: string[];
         };
-        /** Prepared */
+        /**
+         * Prepared
+         * @description ``ticks`` are who said what of each gate and when, written by the server.
+         */
         Prepared: {
             /**
              * Gates
@@ -5395,6 +5412,13 @@ export interface components {
              */
             gates: {
                 [key: string]: components["schemas"]["GateState"];
+            };
+            /**
+             * Ticks
+             * @default {}
+             */
+            ticks: {
+                [key: string]: components["schemas"]["GateTick"];
             };
         };
         /**
@@ -8410,10 +8434,22 @@ export interface components {
             waivable: boolean;
             /**
              * Derived
-             * @description open for as long as it is so: no tick closes it
+             * @description done by an event alone, the owner's word taken down: no tick closes it
              * @default false
              */
             derived: boolean;
+            /**
+             * Settled
+             * @description the event a derived gate waits for has been
+             * @default false
+             */
+            settled: boolean;
+            /**
+             * Asks
+             * @description what has to be written down for a tick to count
+             * @default
+             */
+            asks: string;
         };
         /** PrepareView */
         PrepareView: {

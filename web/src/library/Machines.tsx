@@ -6,6 +6,7 @@ import { answer, client, upload, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { OtherLibrary } from './OtherLibrary'
 import { Reviews } from './Reviews'
+import { May } from '../shell/May'
 
 /** The library: every configuration, and how sure we are of it. */
 export function Machines() {
@@ -53,7 +54,9 @@ export function Machines() {
             onChange={(e) => setText(e.target.value)}
           />
           <Button onClick={() => void go('/machines/edit')}>New machine</Button>
-          <FileDrop place="machines" label="Import machines" accept=".json" onFile={(f) => take.mutate(f)} />
+          <May role="library" does="Machines are brought in by">
+            <FileDrop place="machines" label="Import machines" accept=".json" onFile={(f) => take.mutate(f)} />
+          </May>
           <FileDrop place="draft" label="Draft from a reading" accept=".json,.zip" onFile={(f) => draft.mutate(f)} />
           <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
@@ -62,7 +65,9 @@ export function Machines() {
           <p className="text-ink-2 mt-2">No machine matches. Clear the filter, import a machine file, or add one.</p>
         )}
         <div className="mt-3">
-          <OtherLibrary />
+          <May role="library">
+            <OtherLibrary />
+          </May>
         </div>
         {!!reviews.data?.length && (
           <section className="mt-3">

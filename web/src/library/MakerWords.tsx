@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Note } from '../ui/basics'
 import { grouped, whatGoesIn } from './words-page'
+import { May } from '../shell/May'
 
 type Page = Schemas['WordsPage']
 
@@ -89,11 +90,13 @@ export function MakerWords({ machine, beside = '' }: { machine: string; beside?:
                 value={where}
                 onChange={(e) => setWhere(e.target.value)}
               />
-              <Button disabled={busy || !chosen.length} onClick={() => void take(chosen)}>
-                {chosen.length
-                  ? `Take ${chosen.length} ${chosen.length === 1 ? 'claim' : 'claims'} in`
-                  : 'Nothing to take in'}
-              </Button>
+              <May role="library" does="Claims are taken into the library by">
+                <Button disabled={busy || !chosen.length} onClick={() => void take(chosen)}>
+                  {chosen.length
+                    ? `Take ${chosen.length} ${chosen.length === 1 ? 'claim' : 'claims'} in`
+                    : 'Nothing to take in'}
+                </Button>
+              </May>
             </div>
           )}
           <ul className="mt-2">

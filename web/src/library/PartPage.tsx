@@ -8,6 +8,7 @@ import { Because } from '../ui/Because'
 import { LIMITS, money, VERDICTS } from '../words'
 import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
+import { May } from '../shell/May'
 
 /** One part: what it is, what it costs and has cost, and which of our machines it goes in. */
 export function PartPage() {
@@ -73,9 +74,11 @@ export function PartPage() {
             <section className="card p-3">
               <div className="mb-1 flex items-center justify-between">
                 <h2>What is known of it</h2>
-                <Button kind="quiet" onClick={() => setCorrecting(!correcting)}>
-                  {correcting ? 'leave it as it is' : 'correct'}
-                </Button>
+                <May role="library">
+                  <Button kind="quiet" onClick={() => setCorrecting(!correcting)}>
+                    {correcting ? 'leave it as it is' : 'correct'}
+                  </Button>
+                </May>
               </div>
               {correcting ? (
                 <PartForm

@@ -9,6 +9,7 @@ import { Import } from './Import'
 import { Markup } from './Markup'
 import { NewPart } from './NewPart'
 import { TypedPart } from './PartForm'
+import { May } from '../shell/May'
 
 const KINDS: [string, string][] = [
   ['', 'All kinds'],
@@ -82,17 +83,23 @@ export function Parts() {
           <label className="flex items-center gap-1.5">
             <input type="checkbox" checked={shelf} onChange={(e) => setShelf(e.target.checked)} /> on the shelf
           </label>
-          <Button disabled={refresh.isPending} onClick={() => refresh.mutate()}>
-            {refresh.isPending ? 'Asking the supplier' : 'Refresh prices'}
-          </Button>
-          <Button onClick={() => setAdding(!adding)}>New part from a label</Button>
-          <Button onClick={() => setTyping(!typing)}>New part by hand</Button>
-          <Markup />
+          <May role="library" does="Parts and prices are kept by">
+            <Button disabled={refresh.isPending} onClick={() => refresh.mutate()}>
+              {refresh.isPending ? 'Asking the supplier' : 'Refresh prices'}
+            </Button>
+            <Button onClick={() => setAdding(!adding)}>New part from a label</Button>
+            <Button onClick={() => setTyping(!typing)}>New part by hand</Button>
+          </May>
+          <May role="owner">
+            <Markup />
+          </May>
           <span className="text-ink-2 ml-auto">{shown.length} shown</span>
         </div>
         {adding && <NewPart onDone={() => setAdding(false)} />}
         {typing && <TypedPart onDone={() => setTyping(false)} />}
-        <Import />
+        <May role="library" does="Lists and parts are brought in by">
+          <Import />
+        </May>
         <List parts={shown} />
         {data && !shown.length && (
           <p className="text-ink-2 mt-2">No part matches. Clear the filter, or import a parts file.</p>

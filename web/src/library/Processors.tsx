@@ -5,6 +5,7 @@ import { answer, client, upload, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Heading } from '../ui/basics'
 import { Words } from '../ui/fields'
 import { BLANK, FIELDS, read, written, type Form } from './processor-form'
+import { May } from '../shell/May'
 
 type Processor = Schemas['Processor']
 
@@ -32,8 +33,12 @@ export function Processors() {
           </p>
         )}
         <div className="flex flex-wrap items-center gap-3">
-          <Button onClick={() => void go('/processors/new')}>New processor</Button>
-          <FileDrop label="Import processors" accept=".json" onFile={(f) => take.mutate(f)} />
+          <May role="library" does="Processors are kept by">
+            <Button onClick={() => void go('/processors/new')}>New processor</Button>
+          </May>
+          <May role="library">
+            <FileDrop label="Import processors" accept=".json" onFile={(f) => take.mutate(f)} />
+          </May>
         </div>
         {!!data?.missing.length && (
           <p className="text-[13px]">
@@ -179,9 +184,11 @@ function Sheet({ id, start }: { id: string; start: Form }) {
       ))}
       <div className="col-span-2">
         <ErrorNote error={save.error} labels={LABELS} />
-        <Button kind="main" type="submit" disabled={save.isPending || !form.name.trim() || !form.maker.trim()}>
-          {id ? 'Save it for all its machines' : 'Add it'}
-        </Button>
+        <May role="library" does="It is kept by">
+          <Button kind="main" type="submit" disabled={save.isPending || !form.name.trim() || !form.maker.trim()}>
+            {id ? 'Save it for all its machines' : 'Add it'}
+          </Button>
+        </May>
       </div>
     </form>
   )

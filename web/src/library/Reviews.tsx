@@ -2,6 +2,7 @@ import { day } from '../words'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
+import { May } from '../shell/May'
 
 /** What benches found beside what the library says: accepted into it, or refused. */
 export function Reviews({ reviews }: { reviews: readonly Schemas['Review'][] }) {
@@ -48,10 +49,12 @@ export function Reviews({ reviews }: { reviews: readonly Schemas['Review'][] }) 
                 {r.who} {day(r.at)} {r.job && `job ${r.job}`}
               </td>
               <td className="whitespace-nowrap">
-                <Button onClick={() => decide.mutate({ id: r.id, accept: true })}>Accept</Button>{' '}
-                <Button kind="quiet" onClick={() => decide.mutate({ id: r.id, accept: false })}>
-                  refuse
-                </Button>
+                <May role="library">
+                  <Button onClick={() => decide.mutate({ id: r.id, accept: true })}>Accept</Button>{' '}
+                  <Button kind="quiet" onClick={() => decide.mutate({ id: r.id, accept: false })}>
+                    refuse
+                  </Button>
+                </May>{' '}
               </td>
             </tr>
           ))}

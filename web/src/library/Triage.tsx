@@ -5,6 +5,7 @@ import { partWord, Seen } from '../stations/intake/Triage'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { FigureInput } from '../ui/figure'
+import { May } from '../shell/May'
 
 type Complaint = Schemas['Complaint']
 const PARTS = ['memory', 'm2_drive', 'bay_drive', 'radio', 'cellular', 'battery', 'kit', 'speaker'] as const
@@ -35,12 +36,16 @@ export function TriagePage() {
         </Heading>
         <ErrorNote error={error ?? problem} />
         <div className="mb-3 flex gap-3">
-          <Button onClick={() => setEditing(blank)}>New complaint</Button>
-          <FileDrop
-            label="Import a list"
-            accept=".json"
-            onFile={(f) => void done(upload<Schemas['TriageView']>('/api/triage/import', f, f.name))}
-          />
+          <May role="library" does="The list is kept by">
+            <Button onClick={() => setEditing(blank)}>New complaint</Button>
+          </May>
+          <May role="library">
+            <FileDrop
+              label="Import a list"
+              accept=".json"
+              onFile={(f) => void done(upload<Schemas['TriageView']>('/api/triage/import', f, f.name))}
+            />
+          </May>
         </div>
         {editing && data && (
           <Editor
@@ -71,19 +76,23 @@ export function TriagePage() {
                 {(c.then ?? []).map((p) => (
                   <Tag key={p}>{partWord(p)}</Tag>
                 ))}
-                <Button kind="quiet" onClick={() => setEditing(c)}>
-                  edit
-                </Button>
-                <Button
-                  kind="quiet"
-                  onClick={() =>
-                    void done(
-                      answer(client.DELETE('/api/triage/complaints/{slug}', { params: { path: { slug: c.id } } })),
-                    )
-                  }
-                >
-                  remove
-                </Button>
+                <May role="library">
+                  <Button kind="quiet" onClick={() => setEditing(c)}>
+                    edit
+                  </Button>
+                </May>
+                <May role="owner">
+                  <Button
+                    kind="quiet"
+                    onClick={() =>
+                      void done(
+                        answer(client.DELETE('/api/triage/complaints/{slug}', { params: { path: { slug: c.id } } })),
+                      )
+                    }
+                  >
+                    remove
+                  </Button>
+                </May>
               </span>
             </div>
             <table className="w-full">

@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { mayAs } from '../shell/May'
 import { byTheClock, moment } from '../words'
 
 /** What was changed here, by whom and when, newest first. */
@@ -62,9 +63,8 @@ function takenBack(c: Schemas['HistoryLine']) {
   return answer(client.POST('/api/history/library/{kind}/{change}/undo', { params: { path: { kind, change } } }))
 }
 
-const EVERYBODY = ['bench', 'library', 'owner']
-const MAY: Record<string, readonly string[]> = { job: EVERYBODY, sighting: EVERYBODY, settings: ['owner'] }
-const mayTakeBack = (role: string, about: string) => (MAY[about] ?? ['library', 'owner']).includes(role)
+/** Who takes back a change of what: those of the library's things by its role, where none is named. */
+const NEEDED: Record<string, Schemas['Who']['role']> = { job: 'bench', sighting: 'bench', settings: 'owner' }
 
 function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
   const { role } = useWho()
@@ -87,7 +87,7 @@ function Line({ change: c }: { change: Schemas['HistoryLine'] }) {
           · {c.says}
         </span>
         <span className="text-ink-2">{c.who}</span>
-        {c.change && mayTakeBack(role, c.about) ? (
+        {c.change && mayAs(role, NEEDED[c.about] ?? 'library') ? (
           <Button kind="quiet" disabled={back.isPending} onClick={() => back.mutate()}>
             {c.about === 'sighting' ? 'bring back' : 'take back'}
           </Button>

@@ -49,6 +49,12 @@ export function RemovedJobs() {
             </div>
           )
         })}
+        {!!data?.length && (
+          <p className="text-ink-2 border-hair border-t px-3 py-1.5">
+            Backups and exports made before still hold what is removed for good: delete them, or keep them locked away
+            until newer ones take their place.
+          </p>
+        )}
         {data && !data.length && <p className="p-3">No job was taken off the board.</p>}
       </div>
     </>

@@ -13,6 +13,7 @@ import { FactsEditor } from './FactsEditor'
 import { InTheWay } from './InTheWay'
 import { Shell } from './Shell'
 import { SlotEditor } from './SlotEditor'
+import { May } from '../../shell/May'
 
 /** A machine that is not in the library: from nothing, a copy or a reading; checked as it is typed. */
 export function Editor() {
@@ -220,9 +221,11 @@ export function Editor() {
               />
             )}
             <div className="flex items-center gap-3">
-              <Button kind="main" data-main-action disabled={!check?.map} onClick={() => void save()}>
-                Save to the library
-              </Button>
+              <May role="library" does="A machine is kept by">
+                <Button kind="main" data-main-action disabled={!check?.map} onClick={() => void save()}>
+                  Save to the library
+                </Button>
+              </May>
               <Button disabled={!past.length} onClick={undo}>
                 Undo
               </Button>

@@ -7,6 +7,7 @@ import { Button, ErrorNote, FileDrop, Heading, Note, Tag } from '../../ui/basics
 import { TextField } from '../../ui/fields'
 import { Row } from './Row'
 import { Start } from './Start'
+import { fixed } from '../../figures'
 
 const NONE = 'none of these'
 
@@ -120,7 +121,7 @@ function NextQuestion({ question: q }: { question: Schemas['Question'] }) {
       <h2 className="mb-1">Look next</h2>
       <p className="font-semibold">{q.ask}</p>
       <p className="text-ink-2 mb-2 text-[12.5px]">
-        about {q.minutes} min, settles {q.bits.toFixed(1)} bit
+        about {q.minutes} min, settles {fixed(q.bits, 1)} bit
       </p>
       <div className="flex flex-wrap gap-1.5">
         {q.answers.map((a) => (

@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { Note } from '../../ui/basics'
 import { CheckField, Labelled, NumberField } from '../../ui/fields'
+import { fixed } from '../../figures'
 
 /** What the machine was busy with: typed, or from a reading. It sets floors, and says when no part helps. */
 export function Load({ data }: { data: Schemas['IntakeView'] }) {
@@ -17,7 +18,7 @@ export function Load({ data }: { data: Schemas['IntakeView'] }) {
       <NumberField
         path="/intake/peak_memory_gb"
         label="Peak memory"
-        hint={hint(read?.peak_memory_mb ? (read.peak_memory_mb / 1024).toFixed(1) : null, 'GB')}
+        hint={hint(read?.peak_memory_mb ? fixed(read.peak_memory_mb / 1024, 1) : null, 'GB')}
       />
       <NumberField path="/intake/used_gb" label="Data used" hint={hint(read?.drive_used_gb, 'GB')} />
       <Labelled label="Pages" hint={read?.paging_kb_s ? `read ${read.paging_kb_s} KB/s` : 'memory to drive'}>

@@ -59,7 +59,7 @@ export function Chosen({ difference }: { difference: Schemas['SinceChosen'] | nu
   )
 }
 
-function Agree() {
+export function Agree() {
   const [who, setWho] = useState('')
   const [how, setHow] = useState('')
   const agree = useAct<{ said_by: string; how: string }>((number, body) =>

@@ -3,6 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Tip } from '../../ui/basics'
 import { inHouse, money, sign } from '../../words'
 import { named, stanceName } from './rows'
+import { fixed } from '../../figures'
 
 type Tread = Schemas['Tread']
 const W = 560
@@ -117,7 +118,7 @@ function TreadShape({
   const width = Math.max(2, x(t.cost_minor) - left)
   const top = y(t.benefit)
   const fingers = Array.from({ length: Math.max(0, Math.floor((width - 4) / 8)) }, (_, i) => left + 4 + i * 8)
-  const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${inHouse(t.detail)}\n${money(t.step_minor)} for + ${t.gain.toFixed(2)} points: ${t.slope.toFixed(3)} points a ${sign()}\n${money(t.cost_minor)} in all`
+  const says = `${stances.length ? `${stances.join(', ')}\n` : ''}${t.label}\n${inHouse(t.detail)}\n${money(t.step_minor)} for + ${fixed(t.gain, 2)} points: ${fixed(t.slope, 3)} points a ${sign()}\n${money(t.cost_minor)} in all`
   const room = BOX.bottom - top
   const lines = stances.length && width > 62 ? 14 : 0
   return (
@@ -157,7 +158,7 @@ function TreadShape({
         )}
         {width > 62 && room > 62 + lines && (
           <text x={left + 6} y={top + 55 + lines} className="fill-ink num text-[11.5px]">
-            + {t.gain.toFixed(1)}
+            + {fixed(t.gain, 1)}
           </text>
         )}
       </g>

@@ -3,6 +3,7 @@ import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
 import { inHouse, money } from '../../words'
+import { fixed } from '../../figures'
 
 type Detail = Schemas['PlanDetail']
 
@@ -84,7 +85,7 @@ function LeftOutList({ left }: { left: Detail['left_out'] }) {
         <div key={x.part} className="border-hair flex items-baseline justify-between gap-3 border-t py-1">
           <span>
             {x.slot_name}: {x.part_name}, <span className="num">{money(x.price_minor)}</span>, alone{' '}
-            <span className="num">+ {x.alone.toFixed(1)}</span>
+            <span className="num">+ {fixed(x.alone, 1)}</span>
             <span className="text-ink-2 block text-[12.5px]">
               {inHouse(x.reason)}
               {x.enters_minor !== null &&

@@ -2,6 +2,7 @@ import type { Schemas } from '../../api/client'
 import { Button, Tip } from '../../ui/basics'
 import { inHouse, minutes, money } from '../../words'
 import { ends, inOneLine, type Row } from './rows'
+import { fixed } from '../../figures'
 
 type Point = Schemas['PlanPoint']
 
@@ -114,7 +115,7 @@ const failing = (p: Point, makes: Schemas['PlanStation']['makes']) =>
     .filter((m) => (makes[m]?.failed ?? 0) > 0)
     .map((m) => `${m}: ${makes[m]!.failed} of ${makes[m]!.tried} did not work here`)
 
-export const signed = (points: number) => `${points < 0 ? '−' : '+'} ${Math.abs(points).toFixed(1)}`
+export const signed = (points: number) => `${points < 0 ? '−' : '+'} ${fixed(Math.abs(points), 1)}`
 
 /** One plan opened: in the owner's words, what it leaves short, how the system gets over. */
 export function Opened({ row }: { row: Row }) {
@@ -208,7 +209,7 @@ const needsOf = (p: Point) =>
   p.needs
     .map(
       (n) =>
-        `${n.label}${p.years && n.need === 'drive_space' ? ` in ${p.years} years` : ''}: ${ends(n.today)} → ${ends(n.after)} ${n.unit}, met ${pct(n.met_today)} → ${pct(n.met_after)} %, × ${n.weight} = ${n.points.toFixed(1)}`,
+        `${n.label}${p.years && n.need === 'drive_space' ? ` in ${p.years} years` : ''}: ${ends(n.today)} → ${ends(n.after)} ${n.unit}, met ${pct(n.met_today)} → ${pct(n.met_after)} %, × ${n.weight} = ${fixed(n.points, 1)}`,
     )
     .join('\n')
 const pct = (range: readonly number[]) => ends(range.map((x) => Math.round(100 * x)))

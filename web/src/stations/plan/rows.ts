@@ -1,3 +1,4 @@
+import { shownFigure } from '../../figures'
 import type { Schemas } from '../../api/client'
 
 type Point = Schemas['PlanPoint']
@@ -87,7 +88,7 @@ export function ends(range: readonly number[], unit = ''): string {
   return unit ? `${text} ${unit}` : text
 }
 
-export const figure = (x: number) => (Math.abs(x) >= 100 ? String(Math.round(x)) : String(Math.round(x * 10) / 10))
+export const figure = (x: number) => (Math.abs(x) >= 100 ? String(Math.round(x)) : shownFigure(Math.round(x * 10) / 10))
 
 /** What is bought, in one line. */
 export const inOneLine = (p: {
