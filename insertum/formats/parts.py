@@ -71,7 +71,7 @@ def read_csv(text: str) -> list[AnyPart]:
 
 
 def _csv_steps(text: str) -> Steps:
-    reader = csv.DictReader(io.StringIO(text, newline=None), delimiter=_separator(text))
+    reader = csv.DictReader(io.StringIO(text, newline=""), delimiter=_separator(text))
     try:
         header = [h.strip() for h in reader.fieldnames or []]
     except csv.Error as error:
@@ -219,8 +219,8 @@ def _offer(text: str) -> dict[str, Any]:
 def write_csv(parts: list[AnyPart]) -> str:
     """Parts as CSV, readable by :func:`read_csv`. Every attribute has its column, so label and code
     stay empty."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, COLUMNS)  # rows end as RFC 4180 says, and what holds such an end is quoted
     writer.writeheader()
     for part in parts:
         writer.writerow(cells_of_part(part))

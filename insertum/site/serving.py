@@ -14,8 +14,8 @@ from gunicorn.arbiter import Arbiter
 from gunicorn.workers.base import Worker
 from waitress.server import create_server
 
-#: Largest thing sent (api/door.py says so in words), with what a form lays around it.
-MOST_BYTES = 33 * 1024 * 1024
+#: Twice the largest thing sent: what is somewhat too large is refused in words (api/door.py), the rest at once.
+MOST_BYTES = 64 * 1024 * 1024
 #: A browser that has sent or taken nothing for so long is let go.
 SILENT_S = 30
 #: So many browsers at once in a process, those that send nothing included.

@@ -22,7 +22,6 @@ from insertum.shop.services.workshop import Workshop, save_workshop, workshop
 
 from .conftest import DOCUMENT, signed_in
 from .test_api import edit
-from .test_photographs import kept_in as kept_in
 from .test_photographs import send as photographed
 
 ROLE = "owner"

@@ -330,3 +330,35 @@ call_command("load_demo")
     with pytest.raises(subprocess.CalledProcessError) as ended:
         django(tmp_path, code)
     assert ended.value.returncode == 9 and objects(tmp_path) == empty
+
+
+TEXTS = """
+from django.contrib.auth.models import User
+from insertum.shop import models
+from insertum.shop.services import edit_job, jobs, shelf
+from insertum.shop.services.history import logged
+from tests import draws
+chance, who = draws.chance(21), User.objects.get(username="bench")
+odd = "aé漢😀 \\t\\n\\r\\u0085\\u2028\\u2029\\u000b\\u000c\\u001c\\u200b\\"',;{}[]\\\\"
+text = lambda most: "".join(chance.choice(odd) for _ in range(chance.randrange(1, most)))
+for n in range(150):
+    job = jobs.start_job(text(20), text(20), "")
+    edit_job.write(job.number, "/bench/notes", text(60), who)
+    edit_job.write(job.number, "/survey/numbers/" + text(8).replace("/", "x"), text(20), who)
+    logged("job", str(job.number), text(40), {"words": text(30)}, None)
+    shelf.put("AP-45", text(20), "good", text(20), who)
+"""
+
+
+def test_every_text_that_was_taken_comes_back_out_of_its_open_files(tmp_path: Path) -> None:
+    """Line separators, carriage returns and other characters that break lines elsewhere (U+2028, U+0085, …)."""
+    here, there = tmp_path / "here", tmp_path / "there"
+    assert ran(here, "migrate").returncode == 0
+    world.copy_to(here)
+    django(here, TEXTS)
+    out = tmp_path / "out.zip"
+    for verb, var in (("export", here), ("import", there)):
+        made = ran(var, verb, str(out))
+        assert made.returncode == 0, made.stderr
+    no_passwords = ("auth_user.password",)
+    assert objects(there, no_passwords) == objects(here, no_passwords)

@@ -7,6 +7,8 @@ from playwright.sync_api import Page, expect
 
 from .conftest import BASE
 
+ROLE = "library"
+
 
 def test_a_processor_is_changed_for_all_its_machines(desk: Page) -> None:
     desk.goto("/processors")
@@ -18,7 +20,7 @@ def test_a_processor_is_changed_for_all_its_machines(desk: Page) -> None:
     expect(desk.get_by_role("alert")).to_contain_text("Largest module")
     field.fill("4")
     desk.keyboard.press("Enter")
-    expect(desk.get_by_text("bench: edited")).to_be_visible()
+    expect(desk.get_by_text("library: edited")).to_be_visible()
     desk.get_by_role("link", name="Halden Almanac 12").click()
     expect(desk.get_by_text("Corvane Rill 110: Rill 100 data sheet").first).to_be_visible()
     expect(desk.get_by_text("4 GB").first).to_be_visible()

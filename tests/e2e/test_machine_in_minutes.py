@@ -43,6 +43,7 @@ class Counted:
         self._did().locator("input[type=file]").first.set_input_files(file)
 
 
+@pytest.mark.role("library")
 def test_with_its_reading_and_its_maker_s_words(desk: Page) -> None:
     bundle = desk.request.get(f"{BASE}/api/jobs/165/simulated/survey?busy=true").body()
     desk.goto("/jobs/165/intake")
@@ -169,6 +170,7 @@ def test_a_second_configuration_of_a_known_shell(desk: Page) -> None:
     assert page["matters"]["Processor"] == "Corvane Rill 130" and page["matters"]["Memory ceiling"] == "unknown"
 
 
+@pytest.mark.role("library")
 def test_a_price_list_is_dropped_looked_at_and_taken(desk: Page) -> None:
     desk.goto("/parts")
     text = "Artikel-Nr.;Nettopreis;Bestand\nPL-AD14;4,90;7\nNEVER-SEEN;1,00;1\n"

@@ -130,7 +130,7 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path, 
     heading(page, "Is everything ready")
     action = page.locator("[data-main-action]")
     expect(action).to_be_disabled()
-    gates = page.get_by_role("main").get_by_role("checkbox")
+    gates = page.get_by_role("main").get_by_role("checkbox", disabled=False)
     count = gates.count()
     assert count >= 4
     focus(page, "owner waives")
@@ -143,6 +143,10 @@ def test_a_job_from_complaint_to_record_by_keyboard(desk: Page, tmp_path: Path, 
         if i:  # the first is waived
             keys.press("Space")
     saved(page)
+    focus(page, "The owner’s word from")  # of the price: taken down, not ticked
+    keys.type("the reading room")
+    keys.press("Enter")
+    expect(page.get_by_text("the reading room agreed")).to_be_visible()
     expect(page.get_by_text("The safety key is in.")).to_be_visible()
     main_action(page)
 

@@ -20,7 +20,7 @@ from insertum.core.survey.bench import build_today
 from insertum.demo import laptop
 from insertum.formats import bundle, schemas
 from insertum.formats.checked import MAX_BYTES, RowsRefused, read_json, text_of
-from insertum.formats.parts import COLUMNS, read_csv, read_parts, write_csv, write_parts_json
+from insertum.formats.parts import COLUMNS, part_from, read_csv, read_parts, write_csv, write_parts_json
 from insertum.formats.readings import read_bundle
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -284,3 +284,17 @@ def test_unknown_fault_and_expected_file() -> None:
     with pytest.raises(InputError, match="no fault"):
         laptop.bundle(build_today(DROVER), ["gremlins"])
     assert read_json(Expected, (DOCS / "expected.example.json").read_text(), "x").sockets == ("memory-b",)
+
+
+#: Letters that text files, sheets and lines trip over.
+ODD = "aé漢😀 \t\n\r\u0085\u2028\u2029\u200b\"',;|=+-@\\0️⃣"
+
+
+@given(name=st.text(ODD, min_size=1, max_size=12), note=st.text(ODD, max_size=20), maker=st.text(ODD, max_size=6))
+def test_every_text_of_a_part_that_was_taken_comes_back_from_its_list(name: str, note: str, maker: str) -> None:
+    drive = PARTS[0].model_copy(update={"name": "x"}).model_dump(mode="json")
+    try:
+        part = part_from({**drive, "name": name, "note": note, "maker": maker})
+    except InputError:
+        return
+    assert read_csv(write_csv([part])) == [part]

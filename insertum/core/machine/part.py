@@ -7,7 +7,7 @@ rules about each (rules.md section 1). Heights are µm, capacities GB (10**9 byt
 
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import AfterValidator, Field, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from ..base import Frozen
 from ..standards import ddr, m2, pack, wlan
@@ -45,6 +45,12 @@ class PartBase(Frozen):
         None, ge=0, le=1_000_000_000, description="what the workshop asks for it, where it says so"
     )
     note: str = ""
+
+    @field_validator("maker", "name", "note", mode="before")
+    @classmethod
+    def _stripped(cls, text: Any) -> Any:
+        """Blanks around a text say nothing, and no open format carries them."""
+        return text.strip() if isinstance(text, str) else text
 
     @model_validator(mode="before")
     @classmethod

@@ -28,6 +28,8 @@ export class Refused extends Error {
   }
 }
 
+const TOO_MUCH = 'more was sent than the server takes in one piece'
+
 /** The data of an answer, or a Refused with the server's own words. */
 export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await call
@@ -36,7 +38,7 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   throw new Refused(
     {
       ...said,
-      what: said?.what ?? `the server answered ${response.status}`,
+      what: said?.what ?? (response.status === 413 ? TOO_MUCH : `the server answered ${response.status}`),
       where: said?.where ?? '',
       mend: said?.mend ?? 'Try again; nothing was lost.',
       rows: said?.rows ?? [],

@@ -67,9 +67,8 @@ export function DropAnywhere({ job }: { job: number | null }) {
   const shots = files.filter(isPicture)
   const other = files.length > shots.length
   return (
-    <Dialog.Root open={files.length > 0} onOpenChange={(open) => !open && close()}>
+    <Dialog.Root open={files.length > 0} onOpenChange={(open) => !open && close()} modal={false}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <Dialog.Content
           className="card fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 p-5"
           aria-describedby={undefined}

@@ -19,7 +19,9 @@ const typing = (e: Element | null) => !!e?.closest('input:not([type=checkbox]), 
 
 /** Move the focus among rows, and among the cells of a row. */
 function move(rows: number, cells: number) {
-  const all = [...document.querySelectorAll<HTMLElement>('main [data-row]')].filter((r) => r.offsetParent)
+  const all = [...document.querySelectorAll<HTMLElement>('main [data-row]:not(:disabled)')].filter(
+    (r) => r.offsetParent,
+  )
   const focused = document.activeElement?.closest<HTMLElement>('[data-row]')
   const here = focused ? all.indexOf(focused) : -1
   const row = all[Math.max(0, Math.min(all.length - 1, here + rows))]
