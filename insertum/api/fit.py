@@ -1,6 +1,7 @@
 """Fit: the matrix in a compact form, and everything said of one pair when it is looked at."""
 
 import json
+from collections.abc import Mapping
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
@@ -10,17 +11,20 @@ from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
 from ..core.fit.side_by_side import Comparison
 from ..core.fit.waste import Waste
+from ..core.job.desk import Desk, Row
 from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
 from ..core.known.known import Explained, Usual
 from ..core.machine.claim import Limits
 from ..core.prepare.gates import AsUsual
 from ..core.verdict import Verdict
 from ..shop.services import jobs, shelf
-from ..shop.services.answers import answered
+from ..shop.services.answers import answered_from
 from .shapes import Choice, Problem
 
 router = Router()
 
+#: So many parts of a kind are in the first answer: more than a screen shows.
+FIRST = 40
 #: Verdicts by number in a cell, best first.
 VERDICTS = tuple(Verdict)
 
@@ -45,6 +49,7 @@ class MatrixRow(Frozen):
 
 class FitStation(Frozen):
     rows: tuple[MatrixRow, ...]
+    more: int
     words: tuple[str, ...]
     worth: tuple[Worth, ...]
     map: MapView
@@ -58,13 +63,29 @@ class FitStation(Frozen):
 
 
 @router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
-def fit(request: HttpRequest, number: int):
-    """Sent as it is made: thousands of rows are not checked a second time on the way out."""
-    return HttpResponse(answered("fit", number, lambda: _fit(number)), content_type="application/json")
+def fit(request: HttpRequest, number: int, whole: bool = False):
+    """What is seen first: the best of each kind, with how many more there are; all of them where ``whole`` is asked. Sent
+    as it is made: thousands of rows are not checked a second time on the way out."""
+    found = answered_from(("fit", whole), number, lambda desk: _fit(desk, whole))
+    return HttpResponse(found, content_type="application/json")
 
 
-def _fit(number: int) -> str:
-    desk = jobs.desk_of(number)
+def _first(rows: list[Row], build: Mapping[str, str]) -> list[Row]:
+    """The best of each kind: what goes in first, then what it adds, then the price; and what is in the build."""
+    held, seen = set(build.values()), dict[str, int]()
+    found = []
+    worst = Verdict.HELD_BACK.rank
+    order = lambda r: (min((c.verdict.rank for c in r.cells), default=9) > worst, -r.adds, r.part.price_minor or 10**9)  # noqa: E731
+    for r in sorted(rows, key=order):
+        seen[r.part.kind] = seen.get(r.part.kind, 0) + 1
+        if seen[r.part.kind] <= FIRST or r.part.number in held:
+            found.append(r)
+    return found
+
+
+def _fit(desk: Desk, whole: bool) -> str:
+    every = desk.rows()
+    shown = every if whole else _first(every, desk.job.fit.build)
     slots = [s.id for s in desk.configured.slots]
     at = {s: i for i, s in enumerate(slots)}
     ranks = {v: i for i, v in enumerate(VERDICTS)}
@@ -87,10 +108,11 @@ def _fit(number: int) -> str:
                 (at[c.slot], ranks[c.verdict], words.setdefault(c.short, len(words)), c.extra_minor) for c in r.cells
             ],
         }
-        for r in desk.rows()
+        for r in shown
     ]
     rest = FitStation(
         rows=(),
+        more=len(every) - len(shown),
         words=tuple(words),
         worth=desk.worth(),
         map=map_view(desk.build, {s: j.verdict for s, j in desk.judged().items()}, desk.how_known()),

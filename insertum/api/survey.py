@@ -21,7 +21,7 @@ from ..demo import laptop
 from ..demo.beside import build_beside, words_beside
 from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
-from ..shop.services.answers import answered
+from ..shop.services.answers import answered_from
 from .download import download
 from .jobs import JobView, view_of
 from .shapes import Choice, Problem
@@ -49,7 +49,6 @@ class SurveyView(Frozen):
     observed: dict[str, tuple[str, ...]]
     since: dict[str, jobs.Since]
     contradictions: tuple[Contradiction, ...]
-    worth: tuple[Worth, ...]
     reading: ReadView | None
     claims: tuple[claims.Review, ...]
     usual: tuple[Usual, ...]
@@ -72,14 +71,13 @@ def survey(request: HttpRequest, number: int):
     choices = {s.id: tuple(by_kind.get(kind_for(s.kind).id, ())) for s in desk.configured.slots}
     machine = desk.plain.machine.id
     return SurveyView(
-        map=answered("map at survey", number, lambda: map_view(desk.today, {}, desk.how_known())),
+        map=answered_from("map at survey", number, lambda d: map_view(d.today, {}, d.how_known())),
         choices={slot: named[:MOST_NAMED] for slot, named in choices.items()},
         more_by_label=tuple(slot for slot, named in choices.items() if len(named) > MOST_NAMED),
         limits=desk.job.fit.limits,
         observed=desk.observed(),
         since=jobs.since(number),
         contradictions=desk.contradictions(),
-        worth=answered("worth", number, desk.worth_today),
         reading=_in_short(desk),
         believed=desk.job.survey.believed,
         claims=tuple(c for c in claims.reviews(machine) if c.job == number),
@@ -90,6 +88,13 @@ def survey(request: HttpRequest, number: int):
         soldered=soldered_lines(desk.today),
         machine=machine,
     )
+
+
+@router.get("/jobs/{int:number}/survey/worth", response={200: tuple[Worth, ...], 400: Problem, 404: Problem})
+def worth(request: HttpRequest, number: int):
+    """What settling each thing that is still asked would decide: the whole catalogue is looked through for it, so it comes
+    after what is seen first."""
+    return answered_from("worth", number, lambda desk: desk.worth_today())
 
 
 def _in_short(desk: Desk) -> ReadView | None:

@@ -11,9 +11,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
 from django.test import Client
 
+from insertum.api.fit import FIRST
 from insertum.core.base import MOST_TEXT
+from insertum.core.job.edit import steps_of, value_at
 from insertum.shop import models
-from insertum.shop.services import edit_job, jobs, photographs, plan_job, tasks_beside
+from insertum.shop.services import answers, edit_job, jobs, photographs, plan_job, tasks_beside
 
 from .test_photographs import camera as picture
 
@@ -226,3 +228,51 @@ def test_pictures_of_a_removed_job_are_an_owner_s(client, colleague, kept_in) ->
     assert colleague.post("/api/jobs/148/removed").status_code == 204
     assert client.get(f"/api/jobs/148/pictures/{uid}.jpg").status_code == 400
     assert colleague.get(f"/api/jobs/148/pictures/{uid}.jpg").status_code == 200
+
+
+# -- answers that are kept ----------------------------------------------------------------------------
+CHANGES = [
+    ("/bench/notes", "n", False), ("/hand_over/warranty", "w", False), ("/fit/limits", "documented", True), ("/fit/build/memory-b", "OM4S-08G24", True),
+    ("/intake/words", "slow", False), ("/survey/measured/drive-1.clearance_above_um", 1200, True), ("/survey/unknown", ["memory-a"], True),
+    ("/survey/firmware", "9.99", False), ("/plan/allow_loss", True, False), ("/title", "another", False),
+]  # fmt: skip
+
+
+def fresh(client: Client, path: str) -> bytes:
+    answers.answers, known = answers._Answers(), dict(answers._sections)
+    answers._sections.clear()
+    made: bytes = client.get(path).content
+    answers._sections |= known
+    return made
+
+
+@pytest.mark.parametrize("view", ["fit", "fit?whole=true", "survey"])
+def test_a_kept_answer_is_what_a_new_one_would_be_after_every_change(client, view: str) -> None:
+    path = f"/api/jobs/148/{view}"
+    last = json.loads(client.get(path).content)
+    for place, value, tells in CHANGES:
+        spec = models.Job.objects.get(number=148).spec
+        stands = value_at(spec, steps_of(place))
+        assert edit(client, 148, place, value, stands).status_code == 200, place
+        kept, made = json.loads(client.get(path).content), json.loads(fresh(client, path))
+        assert kept == made, place
+        if tells and (view != "survey" or not place.startswith("/fit/build")):
+            assert kept != last, place
+        last = kept
+
+
+def test_a_note_makes_no_matrix_anew(client, monkeypatch) -> None:
+    client.get("/api/jobs/148/fit")
+    monkeypatch.setattr("insertum.core.job.desk.matrix", lambda *a, **k: pytest.fail("made anew"))
+    edit(client, 148, "/bench/notes", "a note", models.Job.objects.get(number=148).spec["bench"]["notes"])
+    assert client.get("/api/jobs/148/fit").status_code == 200
+
+
+def test_fit_sends_the_best_of_each_kind_first_and_says_how_many_follow(client) -> None:
+    first, whole = (client.get(f"/api/jobs/148/fit?whole={w}").json() for w in ("false", "true"))
+    assert whole["more"] == 0 and first["more"] == len(whole["rows"]) - len(first["rows"])
+    of = lambda rows, kind: [r["number"] for r in rows if r["kind"] == kind]  # noqa: E731
+    for kind in {r["kind"] for r in whole["rows"]}:
+        assert len(of(first["rows"], kind)) >= min(FIRST, len(of(whole["rows"], kind)))
+    usable = {r["number"] for r in whole["rows"] if r["kind"] == "memory" and any(c[1] < 2 for c in r["cells"])}
+    assert len(usable) > FIRST or usable <= {r["number"] for r in first["rows"]}

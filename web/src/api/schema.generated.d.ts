@@ -359,6 +359,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/survey/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Worth
+         * @description What settling each thing that is still asked would decide: the whole catalogue is looked through for it, so it comes
+         *     after what is seen first.
+         */
+        get: operations["insertum_api_survey_worth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/survey/fitted": {
         parameters: {
             query?: never;
@@ -490,7 +511,8 @@ export interface paths {
         };
         /**
          * Fit
-         * @description Sent as it is made: thousands of rows are not checked a second time on the way out.
+         * @description What is seen first: the best of each kind, with how many more there are; all of them where ``whole`` is asked. Sent
+         *     as it is made: thousands of rows are not checked a second time on the way out.
          */
         get: operations["insertum_api_fit_fit"];
         put?: never;
@@ -7473,8 +7495,6 @@ export interface components {
             };
             /** Contradictions */
             contradictions: components["schemas"]["Contradiction"][];
-            /** Worth */
-            worth: components["schemas"]["Worth"][];
             reading: components["schemas"]["ReadView"] | null;
             /** Claims */
             claims: components["schemas"]["Review"][];
@@ -7668,6 +7688,8 @@ export interface components {
         FitStation: {
             /** Rows */
             rows: components["schemas"]["MatrixRow"][];
+            /** More */
+            more: number;
             /** Words */
             words: string[];
             /** Worth */
@@ -12779,6 +12801,109 @@ export interface operations {
             };
         };
     };
+    insertum_api_survey_worth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worth"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     insertum_api_survey_set_fitted: {
         parameters: {
             query?: never;
@@ -13537,7 +13662,9 @@ export interface operations {
     };
     insertum_api_fit_fit: {
         parameters: {
-            query?: never;
+            query?: {
+                whole?: boolean;
+            };
             header?: never;
             path: {
                 number: number;

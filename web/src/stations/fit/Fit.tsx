@@ -20,9 +20,21 @@ export function Fit() {
   const [looked, setLooked] = useState<Looked | null>(null)
   const [kind, setKind] = useState('')
   const [picked, setPicked] = useState<readonly string[]>([])
-  const { data, error } = useStation('fit', (number) =>
+  const first = useStation('fit', (number) =>
     answer(client.GET('/api/jobs/{number}/fit', { params: { path: { number } } })),
   )
+  // The best of each kind come first, and are drawn; the rest follows.
+  const number = useJobNumber()
+  const whole = useQuery({
+    queryKey: ['job', number, 'station', 'fit', 'whole'],
+    queryFn: () =>
+      answer(client.GET('/api/jobs/{number}/fit', { params: { path: { number }, query: { whole: true } } })),
+    enabled: !!first.data?.more,
+    placeholderData: (previous) => previous,
+    retry: false,
+  })
+  const error = first.error ?? whole.error
+  const data = first.data?.more && whole.data ? whole.data : first.data
   if (!data) return <ErrorNote error={error} />
   const build = (at(view?.job, '/fit/build') ?? {}) as Record<string, string>
   const choose = (slot: string, part: string) => {

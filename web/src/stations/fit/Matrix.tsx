@@ -70,10 +70,15 @@ export function Matrix(props: Props) {
   )
   // Whoever looks for a part by name sees it, refused or not.
   const open = useMemo(() => (filters.text ? new Set(KINDS.map(([k]) => k)) : unfolded), [filters.text, unfolded])
-  const items = useMemo(
-    () => sections(rows, { slots: data.slots, kinds, words: data.words }, { kind, sort: filters.sort, held, open }),
-    [rows, data.slots, data.words, kinds, kind, filters.sort, held, open],
-  )
+  const items = useMemo(() => {
+    const all = sections(
+      rows,
+      { slots: data.slots, kinds, words: data.words },
+      { kind, sort: filters.sort, held, open },
+    )
+    // While the rest of the rows is on its way nobody counts what is refused.
+    return data.more ? all.filter((i) => i.type !== 'folded') : all
+  }, [rows, data.slots, data.words, data.more, kinds, kind, filters.sort, held, open])
   const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
     count: items.length,

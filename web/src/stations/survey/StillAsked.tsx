@@ -1,19 +1,30 @@
 import type { Schemas } from '../../api/client'
+import { answer, client } from '../../api/client'
+import { useStation } from '../../api/job'
 import { AsUsual } from './AsUsual'
 import { MeasureButton } from './Measure'
 import type { Fact } from './walk'
 import { SHOWN, worthSays } from './worth'
+
+/** What settling each thing would decide; undefined while the catalogue is looked through. */
+export function useWorth() {
+  return useStation('survey worth', (n) =>
+    answer(client.GET('/api/jobs/{number}/survey/worth', { params: { path: { number: n } } })),
+  ).data
+}
 
 /** What is still asked, once, by what settling it would decide; with what would settle it. */
 export function StillAsked({ data, onSlot }: { data: Schemas['SurveyView']; onSlot: (slot: string) => void }) {
   const facts = new Map(
     [...data.map.slots.flatMap((s) => s.facts), ...data.map.board, ...data.map.starts].map((f) => [f.attribute, f]),
   )
-  const asked = data.worth.filter((w) => !w.attribute.startsWith('part.'))
+  const worth = useWorth()
+  const asked = worth?.filter((w) => !w.attribute.startsWith('part.')) ?? []
   return (
     <section className="card p-3" aria-label="Still asked">
       <h2 className="mb-1">Still asked</h2>
-      {!asked.length && (
+      {!worth && <p className="text-ink-2 text-[13px]">Looking through the catalogue for what it waits for.</p>}
+      {worth && !asked.length && (
         <p className="text-ink-2 text-[13px]">Nothing of this machine stands between the catalogue and a verdict.</p>
       )}
       <ol className="text-[13px]">

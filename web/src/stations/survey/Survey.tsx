@@ -13,13 +13,14 @@ import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
 import { Reading } from './Reading'
-import { StillAsked } from './StillAsked'
+import { StillAsked, useWorth } from './StillAsked'
 import { worthSays } from './worth'
 
 type Survey = Schemas['SurveyView']
 
 export function Survey() {
   const [selected, setSelected] = useState('')
+  const worth = useWorth()
   const { data, error } = useStation('survey', (n) =>
     answer(client.GET('/api/jobs/{number}/survey', { params: { path: { number: n } } })),
   )
@@ -59,14 +60,14 @@ export function Survey() {
               {line}
             </p>
           ))}
-          {slot && <SlotCard key={slot.id} slot={slot} data={data} />}
+          {slot && <SlotCard key={slot.id} slot={slot} />}
           <div className="card p-3">
             <h2 className="mb-1.5">The memory system</h2>
             <Facts
               facts={data.map.board}
               action={(f) => (
                 <>
-                  <MeasureButton fact={f} says={opens(f.attribute, data)} />
+                  <MeasureButton fact={f} says={opens(f.attribute, worth)} />
                   <ClaimButton fact={f} />
                 </>
               )}
@@ -74,7 +75,10 @@ export function Survey() {
           </div>
           <div className="card p-3">
             <h2 className="mb-1.5">What it starts from</h2>
-            <Facts facts={data.map.starts} action={(f) => <MeasureButton fact={f} says={opens(f.attribute, data)} />} />
+            <Facts
+              facts={data.map.starts}
+              action={(f) => <MeasureButton fact={f} says={opens(f.attribute, worth)} />}
+            />
           </div>
           <GoOn to="fit" label="Go on to Fit" />
         </div>
@@ -84,8 +88,8 @@ export function Survey() {
 }
 
 /** What a measurement would decide, in parts and prices. */
-function opens(attribute: string, data: Survey): string {
-  const worth = data.worth.find((w) => w.attribute === attribute)
+function opens(attribute: string, all: readonly Schemas['Worth'][] | undefined): string {
+  const worth = all?.find((w) => w.attribute === attribute)
   if (!worth) return ''
   const says = worthSays(worth)
   return `${says[0]?.toUpperCase()}${says.slice(1)}.`
@@ -187,7 +191,8 @@ function Since({ data, slot }: { data: Survey; slot: Schemas['SlotView'] }) {
   )
 }
 
-function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
+function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
+  const worth = useWorth()
   return (
     <div className="card p-3">
       <h2 className="mb-1.5">{slot.name}</h2>
@@ -199,7 +204,7 @@ function SlotCard({ slot, data }: { slot: Schemas['SlotView']; data: Survey }) {
         facts={slot.facts.filter((f) => slot.form !== 'soldered' || f.known)}
         action={(f) => (
           <>
-            <MeasureButton fact={f} says={opens(f.attribute, data)} />
+            <MeasureButton fact={f} says={opens(f.attribute, worth)} />
             <ClaimButton fact={f} />
           </>
         )}
