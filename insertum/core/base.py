@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 #: Stored with every chosen plan: a later change of a rule never rewrites an old job.
-RULES_VERSION = "2026.11.5"
+RULES_VERSION = "2026.12.1"
 
 
 #: Characters of any text nobody bounds otherwise: some pages of words.

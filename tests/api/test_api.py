@@ -377,7 +377,7 @@ def test_another_configuration_of_the_same_shell_asks_for_a_new_plan(client) -> 
 
 def verdicts(client, number: int, slot: str) -> dict[str, str]:
     """The verdict on every part for one slot, unpacked from the matrix."""
-    view = FitStation.model_validate_json(client.get(f"/api/jobs/{number}/fit").content)
+    view = FitStation.model_validate_json(client.get(f"/api/jobs/{number}/fit?whole=true").content)
     index = [s.number for s in view.slots].index(slot)
     return {r.number: str(VERDICTS[c[1]]) for r in view.rows for c in r.cells if c[0] == index}
 

@@ -193,11 +193,11 @@ def test_a_drive_on_the_shelf_is_not_used_while_it_holds_data(client) -> None:
     change = {"condition": "good", "erased": "not yet", "state": "used"}
     assert post(client, f"/api/shelf/{drive['id']}", change)[0] == 400
     assert post(client, f"/api/shelf/{drive['id']}", change | {"erased": "erased"})[0] == 400  # how is not said
-    row = next(r for r in client.get("/api/jobs/147/fit").json()["rows"] if r["number"] == "QK2-1T0-80M")
+    row = next(r for r in client.get("/api/jobs/147/fit?whole=true").json()["rows"] if r["number"] == "QK2-1T0-80M")
     assert row["on_shelf"] == 0
     said = change | {"erased": "erased", "erased_note": "secure erase, bench", "state": "on the shelf"}
     assert post(client, f"/api/shelf/{drive['id']}", said)[0] == 200
-    row = next(r for r in client.get("/api/jobs/147/fit").json()["rows"] if r["number"] == "QK2-1T0-80M")
+    row = next(r for r in client.get("/api/jobs/147/fit?whole=true").json()["rows"] if r["number"] == "QK2-1T0-80M")
     assert row["on_shelf"] == 1
     assert post(client, "/api/shelf", {"number": " "})[0] == 400
     assert post(client, "/api/jobs/155/shelf", {})[0] == 200
@@ -617,16 +617,16 @@ def test_two_people_edit_one_machine_and_both_keep_their_words(client, colleague
 
 @pytest.mark.role("owner")
 def test_the_mark_up_is_what_plans_reckon_with_and_the_catalogue_keeps_what_parts_cost(client) -> None:
-    before = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    before = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit?whole=true").json()["rows"]}
     assert post(client, "/api/workshop", {"markup_percent": 15}, "put")[0] == 200
-    after = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    after = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit?whole=true").json()["rows"]}
     assert before["PM4S-16G29"] == 2990 and after["PM4S-16G29"] == 3439  # 2990 x 1.15 = 3438.5, half upwards
     assert parts.part_of("PM4S-16G29").selling_minor is None
     assert 'selling_minor": 34' not in client.get("/api/parts.json").content.decode()
     typed = client.get("/api/parts/PM4S-16G29").json()["cells"]
     cells = {k: v for k, v in typed.items() if k not in ("offers", "note")} | {"selling": "31,90"}
     assert post(client, "/api/parts/saved", {"cells": cells}, "put")[0] == 200
-    own = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit").json()["rows"]}
+    own = {r["number"]: r["price_minor"] for r in client.get("/api/jobs/147/fit?whole=true").json()["rows"]}
     assert own["PM4S-16G29"] == 3190  # its own price stands
     for bad in (-1, 501, "x"):
         assert client.put("/api/workshop", {"markup_percent": bad}, content_type="application/json").status_code == 422
