@@ -48,7 +48,7 @@ def generated(configurations: int, seed: int = 7) -> list[Machine]:
 
 
 def noisy(text: str, chance: random.Random) -> str:
-    """A label as it is typed: spacing, case, O for 0, I or l for 1, one wrong character, cut short."""
+    """A label as it is typed: spacing, case, O for 0, I or l for 1, cut short. A wrong character is another label."""
     for _ in range(chance.randrange(1, 3)):
         match chance.randrange(6):
             case 0:
@@ -57,9 +57,6 @@ def noisy(text: str, chance: random.Random) -> str:
                 text = chance.choice((text.lower(), text.upper()))
             case 2:
                 text = text.replace("0", "O").replace("1", chance.choice("Il"))
-            case 3 if len(text) >= 6:
-                spot = chance.randrange(len(text))
-                text = text[:spot] + chance.choice("ABCDEFGH23456789") + text[spot + 1 :]
             case 4 if len(text) >= 8:
                 text = text[: -chance.randrange(1, 3)]
             case _:

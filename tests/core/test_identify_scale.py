@@ -2,8 +2,10 @@
 
 import random
 
+import pytest
+
 from insertum.core.identify.identify import NONE_OF_THESE, UNREADABLE, Library, identify
-from insertum.core.identify.match import one_off
+from insertum.core.identify.match import folded, one_off
 from insertum.core.machine.shape import Machine
 
 from . import made
@@ -77,3 +79,77 @@ def test_one_wrong_character_and_no_more() -> None:
         ("ABCDEF", "ABCD"),
     ]
     assert [one_off(*p) for p in pairs] == [True, True, True, True, False, False]
+
+
+# -- another model is no match -------------------------------------------------------------------------
+ALL = Library(DEMO)
+MARKS = sorted(
+    {
+        (f"{m.id}/{c.id}", m.marks[0].text, mark.text)
+        for m in DEMO
+        for c in m.configurations
+        for mark in (*m.marks, *c.marks)
+    }
+)
+
+
+def changed(text: str) -> list[str]:
+    """Every text that is one character off: another one, one less in the middle, one more at either end or in between."""
+    found = []
+    for i, was in enumerate(text):
+        if was.isalnum():
+            found += [text[:i] + new + text[i + 1 :] for new in "4B7XK9" if folded(new) != folded(was)]
+            found += [text[:i] + text[i + 1 :]] if 0 < i < len(text) - 1 else []
+    return [*found, f"{text}0", f"{text}7", f"X{text}", *(text[:i] + "8" + text[i:] for i in range(1, len(text)))]
+
+
+def test_no_mark_with_a_character_changed_settles_as_the_machine_it_came_from() -> None:
+    """Makers tell models apart by one character: every mark of the library, every character, alone and beside the family's
+    name, which by itself may settle it."""
+    known = {folded(mark) for m in DEMO for c in m.configurations for mark in (t.text for t in (*m.marks, *c.marks))}
+    wrong = []
+    for name, family, mark in MARKS:
+        for text in changed(mark):
+            if folded(text) in known or any(k.startswith(folded(text)) or k.endswith(folded(text)) for k in known):
+                continue  # another machine's mark, or a part of one
+            if text == "H-W11 rev 3":
+                continue  # the board's mark with a letter less is the model's own, HW11, and a revision it has
+            for texts in ([text], [family, text]) if mark != family else ([text],):
+                found = identify(texts, ALL)
+                if found.settled and name in found.remaining:
+                    wrong.append((texts, name))
+    assert wrong == [], f"{len(wrong)}: {wrong[:10]}"
+
+
+@pytest.mark.parametrize(
+    ("texts", "doubt"),
+    [
+        (["Veyra Drover 140"], "is not Drover 14"),
+        (["Drover 140"], "is not"),
+        (["Halden Drover 14"], "another maker's"),
+        (["Drover 14", "Rill 330"], "is not Rill 320"),
+        (["Veyra Drover 14 mk III"], "mk III"),
+        (["Veyra Drover 14 2031"], "2031"),
+        (["Veyra Strand 15 rev 9"], "rev 9"),
+    ],
+)
+def test_what_is_nearly_a_machine_is_doubted_in_words(texts: list[str], doubt: str) -> None:
+    found = identify(texts, ALL)
+    assert not found.settled and any(doubt in d for d in found.doubts), found.doubts
+
+
+@pytest.mark.parametrize(
+    "text", ["Veyra Drover 14", "DROVER-14", "drover  l4", "Veyra DR0VER I4", "Drover 14 19V 3.42A", "Model: Drover 14"]
+)
+def test_what_labels_get_wrong_settles_all_the_same(text: str) -> None:
+    found = identify([text], ALL)
+    assert found.settled and found.remaining == ("veyra-drover-14/rill-320",)
+    assert found.candidates[0].matched in (
+        ("Drover 14",),
+        ("Veyra Drover 14",),
+    )  # the library's mark, not what was typed
+
+
+def test_exact_marks_of_two_configurations_are_a_question() -> None:
+    found = identify(["VS15-R3A", "VB-S15 rev 3"], ALL)
+    assert not found.settled and found.question is not None

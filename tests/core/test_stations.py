@@ -214,7 +214,7 @@ def test_what_is_chosen_before_it_is_bought(machine, configuration, now, later) 
         (["VS15-R4B"], {MK2}),
         (["vs15 r4b"], {MK2}),
         (["VS15-R4"], {MK2}),  # truncated
-        (["V515-R4B"], {MK2}),  # one wrong character
+        (["V515-R4B"], set()),  # one character is another: another model
         (["VS15"], {MK1, MK2}),
         (["Rill 43O"], {MK2}),  # O for 0
         (["RiII 430"], {MK2}),  # I for l
@@ -270,8 +270,7 @@ NOISY = st.sampled_from(
 )
 
 
-def noised(text: str, how: str, at: int) -> str:
-    i = at % len(text)
+def noised(text: str, how: str) -> str:
     return {
         "case": text.swapcase(),
         "spaces": " ".join(text.split()).replace(" ", "  ").replace("-", " - "),
@@ -280,26 +279,15 @@ def noised(text: str, how: str, at: int) -> str:
         "one": text.replace("1", "I").replace("I", "l", 1),
         "punctuated": f"[{text}]; ",
         "buried": f"S/N 8841 {text} made for you",
-    }[how] if how != "wrong" else text[:i] + ("X" if text[i] != "X" else "Y") + text[i + 1 :]  # fmt: skip
+    }[how]
 
 
-@given(NOISY, st.sampled_from(["case", "spaces", "tight", "zero", "one", "punctuated", "buried"]), st.integers(0, 30))
-def test_noise_that_labels_carry_does_not_hide_the_machine(marked, how, at) -> None:
+@given(NOISY, st.sampled_from(["case", "spaces", "tight", "zero", "one", "punctuated", "buried"]))
+def test_noise_that_labels_carry_does_not_hide_the_machine(marked, how) -> None:
     machine, configuration, mark = marked
-    found = identify([noised(mark.text, how, at)], LIBRARY)
+    found = identify([noised(mark.text, how)], LIBRARY)
     assert f"{machine.id}/{configuration.id}" in found.remaining
     assert len(found.remaining) == 1 or found.question is not None
-
-
-@given(NOISY, st.integers(0, 30))
-def test_one_wrong_character_leaves_the_machine_first_or_among_those_asked_about(marked, at) -> None:
-    machine, configuration, mark = marked
-    found = identify([noised(mark.text, "wrong", at)], LIBRARY)
-    wrong_code_of_another = {c.text for m in LIBRARY for k in m.configurations for c in k.marks}
-    if noised(mark.text, "wrong", at) in wrong_code_of_another or len(folded(mark.text)) < 6:
-        return
-    shares = {f"{c.machine}/{c.configuration}": c.share for c in found.candidates}
-    assert shares[f"{machine.id}/{configuration.id}"] >= max(shares.values()) / 2
 
 
 @given(st.text(max_size=40))

@@ -151,7 +151,9 @@ function chance(seed: number) {
   }
 }
 
-const SEEDS = Number(process.env.INSERTUM_SEED ?? 0) ? [Number(process.env.INSERTUM_SEED)] : [1, 2]
+// A seed of one's own, as the long targets of the Makefile have; the suite's are fixed.
+const told = (globalThis as { process?: { env: Record<string, string | undefined> } }).process?.env['INSERTUM_SEED']
+const SEEDS = Number(told ?? 0) ? [Number(told)] : [1, 2]
 
 test.each(SEEDS)(
   'an hour at the bench over a wire that loses, doubles and reorders (%d)',

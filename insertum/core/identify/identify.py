@@ -1,12 +1,13 @@
 """Identify: from any mixture of label texts to ranked configurations (rules.md section 9)."""
 
 import math
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import takewhile
 
 from ..base import Frozen, plural
 from ..machine.shape import Machine, Mark
-from .match import LEAST_CUT, Finder, folded, one_off
+from .match import LEAST_CUT, Finder, folded, one_off, tokens
 from .matters import Difference, differences
 
 #: Likelihood of a text on a machine that does not carry that mark: labels get swapped.
@@ -154,7 +155,7 @@ def identify(
     lines += [(a.strip(), kind) for kind, a in answers.items() if a.strip() and a != NONE_OF_THESE]
     read = 0
     for line, only in lines:
-        told = _told(line, only, lib)
+        told, met = _told(line, only, lib)
         if not told:
             unread.append(line)
             continue
@@ -166,7 +167,11 @@ def identify(
                 weight[i] *= worth
                 whole[i] += worth == 1.0
                 good = good and worth >= best
-            (matched if good else against)[i].append(line)
+            if good:
+                # What is shown is what the library has, never what was typed.
+                matched[i] += _met(lib, i, met, line)
+            else:
+                against[i].append(line)
     for kind in (k for k, a in answers.items() if a == NONE_OF_THESE):
         read += 1
         for i, marks in enumerate(lib.own_marks):
@@ -201,8 +206,14 @@ class _Ranked:
 Told = dict[str, tuple[float, dict[int, float]]]
 
 
-def _told(line: str, only: str, lib: Library) -> Told:
-    """By kind of mark the line carries: its best worth, and the worth for each configuration."""
+def _met(lib: Library, i: int, met: Mapping[str, float], line: str) -> list[str]:
+    """The longest mark of a configuration that a line met best; the line itself where none of its own was met."""
+    own = [m.text for m in lib.own_marks[i] if folded(m.text) in met]
+    return [max(own, key=lambda t: (met[folded(t)], len(folded(t))), default=line)]
+
+
+def _told(line: str, only: str, lib: Library) -> tuple[Told, dict[str, float]]:
+    """By kind of mark the line carries: its best worth, and the worth for each configuration; and the marks met."""
     found = lib.finder.find(line)
     exact = any(w == 1.0 and (not only or only in lib.carriers[m]) for m, w in found.items())
     # By kind: worth and length of the longest best mark. A longer whole match of the same kind says
@@ -224,7 +235,7 @@ def _told(line: str, only: str, lib: Library) -> Told:
             best[0],
             {i: (STRAY if exact and length < best[1] else max(worth, STRAY)) for i, (worth, length) in own.items()},
         )
-    return told
+    return told, found
 
 
 def _answer(
@@ -298,9 +309,14 @@ def _doubts(
     for line in texts:
         if remaining and _names_another(line, lib):
             yield f"“{line}” begins with a maker the library knows and names a machine it does not have."
+        elif other := _another_maker(line, remaining, lib):
+            yield f"“{line}” names {other}, and the machine the library has is another maker's."
     for line in texts:
-        if other := _other_processor(line, remaining, lib):
-            yield f"“{line}” is one digit from {other}: another processor, or a slip of the hand. Read it again."
+        if nearly := _nearly(line, remaining, lib):
+            yield f"“{line}” is not {nearly}: makers tell models apart by one character. The library has {nearly}; read it again."
+    for line in texts:
+        if words := _unknown_version(line, remaining, lib):
+            yield f"“{line}” says {words}, and the library knows none of that version."
     for line in unread:
         shape = _shape(line)
         for kind in _TELLING:
@@ -329,20 +345,54 @@ def _names_another(line: str, lib: Library) -> bool:
     )
 
 
-def _other_processor(line: str, remaining: Sequence[int], lib: Library) -> str:
-    """The processor of what remains that a line names but for one digit; "" where it names it, or none. Letters get
-    misread, and folded(); a digit of a processor's number is another processor."""
-    marks = {m.text for i in remaining for m in lib.own_marks[i] if m.kind == "processor"}
-    run = folded(line)
-    if any(folded(m) in run for m in marks):
+def _another_maker(line: str, remaining: Sequence[int], lib: Library) -> str:
+    """A known maker that a line begins with, and that made none of what remains; "" for none."""
+    first = line.split()[:1]
+    if not first or not remaining:
         return ""
-    for mark in sorted(marks):
-        wanted = folded(mark)
-        tail = run[-len(wanted) :]
-        wrong = [(a, b) for a, b in zip(tail, wanted, strict=False) if a != b]
-        if len(tail) == len(wanted) and len(wrong) == 1 and all(ch.isdigit() for ch in wrong[0]):
-            return mark
+    word = folded(first[0])
+    theirs = {folded(lib.every[i][0].maker) for i in remaining}
+    # A name that is nearly a maker's is another name too.
+    nearly = len(word) >= LEAST_CUT and word not in lib.makers and any(one_off(word, m) for m in lib.makers)
+    return first[0] if nearly or word in lib.makers - theirs else ""
+
+
+def _nearly(line: str, remaining: Sequence[int], lib: Library) -> str:
+    """A mark of the library that a line names but for one character, or but for more behind or before it; "" where it names
+    a mark whole of that kind, or none nearly. What nothing else was read of counts for every machine."""
+    found = lib.finder.find(line)
+    exact = {k for m, worth in found.items() if worth == 1.0 for k in lib.carriers[m]}
+    if found and not exact:
+        return ""  # a part of a mark is what stands there
+    mine = set(remaining)
+    for mark in sorted(lib.finder.near(line)):
+        for kind, carriers in lib.carriers[mark].items():
+            if kind in exact or (mine and not mine & carriers):
+                continue
+            i = min(mine & carriers or carriers)
+            return next(m.text for m in lib.own_marks[i] if m.kind == kind and folded(m.text) == mark)
     return ""
+
+
+#: Words that name one version of a family: mk III, rev 4, gen 2; and a year.
+_VERSION = re.compile(r"\b(?:mk|mark|gen(?:eration)?|rev(?:ision)?)\.?\s*(?:[ivx]+|\d+[a-z]?|[a-z])\b|\b20\d\d\b", re.I)
+
+
+def _unknown_version(line: str, remaining: Sequence[int], lib: Library) -> str:
+    """A version a line names that stands in no mark, name or year of what remains; "" for none."""
+    for found in _VERSION.finditer(line):
+        if remaining and not any(_has_version(lib, i, folded(found[0])) for i in remaining):
+            return found[0]
+    return ""
+
+
+def _has_version(lib: Library, i: int, said: str) -> bool:
+    machine, c = lib.every[i]
+    for text in (machine.name, c.name, str(c.year or ""), *(m.text for m in lib.own_marks[i])):
+        words = tokens(text)
+        if any("".join(words[a:b]) == said for a in range(len(words)) for b in range(a + 1, len(words) + 1)):
+            return True
+    return False
 
 
 def _leading(text: str) -> str:

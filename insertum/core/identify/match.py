@@ -1,17 +1,17 @@
 """Finding marks in a text that a person typed, a scanner sent or a worn label left.
 
-Spacing, case, O/0 and I/1/l never matter. Beyond that a mark may stand inside a longer word, have
-one character wrong, or be cut off at an end; each of these counts for less than a whole match.
+Spacing, case, O/0 and I/1/l never matter, and a mark may be cut off at an end. Nothing else is tolerated: makers tell models
+apart by one character, so a mark with a character more, less or other is another mark (rules.md section 9).
 """
 
 import re
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator
 
-#: What a match is worth, as a likelihood beside 1.0 for the whole mark between word ends.
-INSIDE, ONE_WRONG, CUT = 0.5, 0.3, 0.2
-#: Shorter marks say too little to be believed with a character wrong, inside a word, or cut off.
-LEAST_WRONG, LEAST_INSIDE, LEAST_CUT = 6, 5, 4
+#: What a mark that is cut off is worth, as a likelihood beside 1.0 for the whole of it: more, the more of it is there.
+CUT_LEAST, CUT_MOST = 0.2, 0.5
+#: Shorter marks say too little to be believed when they are cut off, or to be told from others that are nearly they.
+LEAST_CUT, LEAST_NEAR = 4, 4
 _FOLD = str.maketrans("OIL", "011")
 
 
@@ -39,54 +39,59 @@ class Finder:
     def __init__(self, marks: Iterable[str]) -> None:
         self.marks = frozenset(m for m in marks if m)
         self.longest = max(map(len, self.marks), default=0)
-        self.lengths = sorted({len(m) for m in self.marks if len(m) >= LEAST_INSIDE})
         self.sorted = sorted(self.marks)
         self.backwards = sorted((m[::-1], m) for m in self.marks)
         self.shortened: dict[str, set[str]] = {}
         for m in self.marks:
-            if len(m) >= LEAST_WRONG:
+            if len(m) >= LEAST_NEAR:
                 for s in _shortened(m):
                     self.shortened.setdefault(s, set()).add(m)
 
     def find(self, line: str) -> dict[str, float]:
-        """Every mark the line carries, with what the match is worth. A whole mark ends where a word
-        ends, so "mk I" is not found in "mk II"."""
+        """Every mark the line carries, with what the match is worth. A whole mark begins and ends where a word does, so
+        "mk I" is not found in "mk II", nor "Drover 14" in "Drover 140"."""
         words = tokens(line)[:40]
-        found: dict[str, float] = {}
-
-        def keep(mark: str, worth: float) -> None:
-            if worth > found.get(mark, 0.0):
-                found[mark] = worth
-
-        for run in self._runs(words):
-            if run in self.marks:
-                keep(run, 1.0)
-            if len(run) >= LEAST_WRONG - 1:
-                for s in _shortened(run):
-                    for m in self.shortened.get(s, ()):
-                        if one_off(run, m):
-                            keep(m, ONE_WRONG)
-        joined = "".join(words)[:200]
-        for size in self.lengths:
-            for i in range(len(joined) - size + 1):
-                if (piece := joined[i : i + size]) in self.marks:
-                    keep(piece, INSIDE)
+        found = {run: 1.0 for _, run in self._runs(words) if run in self.marks}
         for start in range(len(words)):
             tail, head = "".join(words[start:]), "".join(words[: start + 1])
             for cut, marks in ((tail, self._starting(tail)), (head, self._ending(head))):
                 if LEAST_CUT <= len(cut) <= self.longest:
                     for m in marks:
-                        keep(m, CUT + (INSIDE - CUT) * len(cut) / len(m))
+                        worth = CUT_LEAST + (CUT_MOST - CUT_LEAST) * len(cut) / len(m)
+                        found[m] = max(found.get(m, 0.0), worth)
         return found
 
-    def _runs(self, words: list[str]) -> Iterator[str]:
+    def near(self, line: str) -> dict[str, str]:
+        """Marks the line does not carry, though what stands there is nearly they: by mark, what stands there. One character
+        is other, missing or too many, or the mark stands at an end of something longer."""
+        words = tokens(line)[:40]
+        spans = [(start, run) for start, run in self._runs(words)]
+        whole = [(start, run) for start, run in spans if run in self.marks]
+        taken = {i for start, run in whole for i in _covered(words, start, run)}
+        found: dict[str, str] = {}
+        for start, run in spans:
+            if run in self.marks or taken & set(_covered(words, start, run)):
+                continue
+            if len(run) >= LEAST_NEAR - 1:
+                for m in {m for s in _shortened(run) for m in self.shortened.get(s, ()) if one_off(run, m)}:
+                    if not (m.startswith(run) or m.endswith(run)):  # cut off: there is no more of it to be read
+                        found.setdefault(m, run)
+        for chunk in () if whole else map(folded, line.split()):
+            for size in range(LEAST_NEAR, min(len(chunk), self.longest + 1)):
+                for piece in (chunk[:size], chunk[-size:]):
+                    if piece in self.marks and len(chunk) > size:
+                        found.setdefault(piece, chunk)
+        return found
+
+    def _runs(self, words: list[str]) -> Iterator[tuple[int, str]]:
+        """Words in a row as one, with where they begin."""
         for start in range(len(words)):
             run = ""
             for word in words[start:]:
                 run += word
                 if len(run) > self.longest + 1:
                     break
-                yield run
+                yield start, run
 
     def _starting(self, text: str) -> Iterator[str]:
         if len(text) < LEAST_CUT:
@@ -104,6 +109,16 @@ class Finder:
             if not r.startswith(back):
                 return
             yield m
+
+
+def _covered(words: list[str], start: int, run: str) -> Iterator[int]:
+    """Which words a run is made of."""
+    left = len(run)
+    for i in range(start, len(words)):
+        if left <= 0:
+            return
+        left -= len(words[i])
+        yield i
 
 
 def _shortened(text: str) -> Iterator[str]:
