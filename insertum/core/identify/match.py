@@ -67,10 +67,12 @@ class Finder:
         words = tokens(line)[:40]
         spans = [(start, run) for start, run in self._runs(words)]
         whole = [(start, run) for start, run in spans if run in self.marks]
-        taken = {i for start, run in whole for i in _covered(words, start, run)}
         found: dict[str, str] = {}
         for start, run in spans:
-            if run in self.marks or taken & set(_covered(words, start, run)):
+            # What a whole mark stands in that is as long but for a character is that mark with its neighbour.
+            mine = set(_covered(words, start, run))
+            beside = any(len(w) >= len(run) - 1 and mine & set(_covered(words, at, w)) for at, w in whole)
+            if run in self.marks or beside:
                 continue
             if len(run) >= LEAST_NEAR - 1:
                 for m in {m for s in _shortened(run) for m in self.shortened.get(s, ()) if one_off(run, m)}:
