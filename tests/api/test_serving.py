@@ -105,6 +105,12 @@ def server(tmp_path_factory) -> Iterator[Server]:
     made.kill()
 
 
+def others_are_served(server: Server) -> None:
+    time.sleep(0.3)
+    for _ in range(10):
+        assert json.load(urllib.request.urlopen(f"{server.base}/healthz", timeout=5))["status"] == "ok"
+
+
 HEAD = b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\n"
 SLOW = {
     "half a head": HEAD[:40],
@@ -121,9 +127,7 @@ def test_who_sends_slowly_holds_nobody_up(server: Server, what: str) -> None:
     try:
         for s in slow:
             s.sendall(SLOW[what])
-        time.sleep(0.3)
-        for _ in range(10):
-            assert json.load(urllib.request.urlopen(f"{server.base}/healthz", timeout=5))["status"] == "ok"
+        others_are_served(server)
     finally:
         for s in slow:
             s.close()
@@ -141,9 +145,7 @@ def test_who_reads_slowly_holds_nobody_up(server: Server) -> None:
             s.connect(("127.0.0.1", port))
             s.sendall(ask)
             slow.append(s)
-        time.sleep(0.3)
-        for _ in range(10):
-            assert json.load(urllib.request.urlopen(f"{server.base}/healthz", timeout=5))["status"] == "ok"
+        others_are_served(server)
     finally:
         for s in slow:
             s.close()

@@ -1,6 +1,5 @@
-import { useState } from 'react'
-import { shownFigure, typedFigure } from '../figures'
 import { Labelled } from './fields'
+import { FigureInput } from './figure'
 
 /** Fields of a form that is kept as a whole. Those of a job, which save themselves, are in fields.tsx. */
 
@@ -16,29 +15,19 @@ export function Area({ label, hint, value, onChange }: Common<string>) {
   )
 }
 
-/** A figure. What is none stays in the field, with why; an empty field is nothing yet. */
+/** A figure. What is none stays in the field, with why. */
 export function Whole({ label, hint, value, onChange }: Common<number>) {
-  const [text, setText] = useState(() => shownFigure(value))
-  const typed = typedFigure(text, { required: true, least: -Infinity })
-  const problem = 'problem' in typed ? typed.problem : ''
   return (
     <Labelled label={label} hint={hint}>
       {(id) => (
-        <>
-          <input
-            id={id}
-            inputMode="decimal"
-            className="num w-full"
-            aria-invalid={problem ? true : undefined}
-            value={text}
-            onChange={(e) => {
-              setText(e.target.value)
-              const figure = typedFigure(e.target.value, { required: true, least: -Infinity })
-              if ('value' in figure && figure.value !== null) onChange(figure.value)
-            }}
-          />
-          {problem && <div className="text-refused text-[12.5px]">{problem}</div>}
-        </>
+        <FigureInput
+          id={id}
+          className="w-full"
+          required
+          least={-Infinity}
+          value={value}
+          onFigure={(figure) => figure !== null && onChange(figure)}
+        />
       )}
     </Labelled>
   )
