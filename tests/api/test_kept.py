@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from django.apps import apps
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
 from django.test import Client
@@ -14,8 +15,9 @@ from django.test import Client
 from insertum.api.fit import FIRST
 from insertum.core.base import MOST_TEXT
 from insertum.core.job.edit import steps_of, value_at
+from insertum.core.sighting import Sighting
 from insertum.shop import models
-from insertum.shop.services import answers, edit_job, jobs, photographs, plan_job, tasks_beside
+from insertum.shop.services import answers, edit_job, jobs, photographs, plan_job, shelf, sightings, tasks_beside
 
 from .test_photographs import camera as picture
 
@@ -276,3 +278,25 @@ def test_fit_sends_the_best_of_each_kind_first_and_says_how_many_follow(client) 
         assert len(of(first["rows"], kind)) >= min(FIRST, len(of(whole["rows"], kind)))
     usable = {r["number"] for r in whole["rows"] if r["kind"] == "memory" and any(c[1] < 2 for c in r["cells"])}
     assert len(usable) > FIRST or usable <= {r["number"] for r in first["rows"]}
+
+
+@pytest.mark.role("owner")
+def test_no_word_of_an_erased_customer_is_left_in_any_table(client, kept_in) -> None:
+    said = iter(f"seagull{n}" for n in range(20))
+    edit(client, 155, "/bench/notes", next(said), jobs.job_of(155).bench.notes)
+    lying = shelf.put("QB5-0T5-80BM", next(said), "good", next(said), None, 155)
+    shelf.change(lying.id, "good", "erased", next(said), "on the shelf", next(said))
+    laid = jobs.desk_of(155)
+    sightings.record_sighting(
+        Sighting(
+            machine=laid.plain.machine.id, configuration=laid.plain.configuration.id, slot="drive-1", part="QB5-0T5-80BM",
+            outcome="worked_after", after=next(said), note=next(said), hearsay=True, who=next(said), where=next(said), job=155,
+        ),
+        None,
+    )  # fmt: skip
+    client.post("/api/jobs/155/photographs", {"file": SimpleUploadedFile("p.jpg", picture()), "note": next(said)})
+    every = lambda: " ".join(str(list(t._default_manager.values())) for t in apps.get_app_config("shop").get_models())  # noqa: E731
+    assert every().count("seagull") >= 10
+    assert client.post("/api/jobs/155/erased").status_code == 204
+    left = {t.__name__: str(list(t._default_manager.values())) for t in apps.get_app_config("shop").get_models()}
+    assert [name for name, rows in left.items() if "seagull" in rows] == []
