@@ -157,7 +157,7 @@ def test_a_second_configuration_of_a_known_shell(desk: Page) -> None:
     person = Counted(desk)
     person.fill("What the labels say", "Halden Almanac 12\nCorvane Rill 130")
     desk.get_by_label("What the labels say").blur()
-    expect(desk.get_by_text("another processor, or a slip")).to_be_visible()
+    expect(desk.get_by_text("makers tell models apart by one character")).to_be_visible()
     expect(desk.get_by_label("Processor", exact=True)).to_have_value("Corvane Rill 130")
     person._did().get_by_label("Is it a shell the library has").select_option("halden-almanac-12")
     person.fill("Name of this configuration", "Almanac 12, second")

@@ -231,7 +231,12 @@ def test_thirty_photographs_over_a_link_that_comes_and_goes(desk: Page, tmp_path
     desk.locator("input[type=file]").first.set_input_files(files)
     expect(desk.get_by_text(re.compile("^Sending|wait in this browser")).first).to_be_visible()
     desk.reload()  # in the middle of it
-    desk.get_by_text("Note, number or photograph of this step").or_(desk.get_by_text("photographs")).first.click()
+    hand = desk.get_by_role("region", name="The step at hand").locator("details")
+    hand.wait_for()
+    desk.wait_for_load_state("networkidle")  # what its summary says is not on its way any more
+    if hand.get_attribute("open") is None:
+        hand.locator("summary").click()
+    expect(hand).to_have_attribute("open", "")
     expect(desk.locator("img[src*='/pictures/']")).to_have_count(30, timeout=90_000)
     assert len(desk.request.get("/api/jobs/150/photographs").json()) == 30
 
