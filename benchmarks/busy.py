@@ -109,7 +109,7 @@ def main() -> None:
         try:
             people = [Browser(server) for _ in range(PEOPLE + 3)]
             for p in people:
-                p.sign_in()
+                p.sign_in("owner")
             alone, _, took = measured(people[:PEOPLE], count)
             print(
                 f"an edit alone, {PEOPLE} people: p95 {alone * 1000:.0f} ms, {PEOPLE * count / took:.0f} a second",
