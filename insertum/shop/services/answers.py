@@ -3,6 +3,7 @@
 import json
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from hashlib import sha256
 from threading import Lock
 from typing import Any, TypeVar
 
@@ -72,8 +73,8 @@ def answered_from(what: Hashable, number: int, make: Callable[[Desk], T]) -> T:
     tables = stamps(TABLES)
 
     def key(sections: frozenset[str]) -> Any:
-        told = tuple(json.dumps(row.spec.get(s), sort_keys=True) for s in sorted(sections))
-        return what, number, tables, sorted(sections).__repr__(), told
+        told = json.dumps({s: row.spec.get(s) for s in sections}, sort_keys=True)
+        return what, number, tables, sha256(told.encode()).digest()  # a reading is long, and hundreds are kept
 
     def made() -> T:
         desk = desk_for(job)
