@@ -1,7 +1,7 @@
 """Fit: the matrix in a compact form, and everything said of one pair when it is looked at."""
 
+import heapq
 import json
-from collections.abc import Mapping
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
@@ -10,7 +10,7 @@ from ..core.base import Frozen
 from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
 from ..core.fit.side_by_side import Comparison
-from ..core.fit.waste import Waste
+from ..core.fit.waste import Waste, per_gb
 from ..core.job.desk import Desk, Row
 from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
 from ..core.known.known import Explained, Usual
@@ -23,7 +23,7 @@ from .shapes import Choice, Problem
 
 router = Router()
 
-#: So many parts of a kind are in the first answer: more than a screen shows.
+#: So many parts are in the first answer, and of one kind no more: more than a screen shows.
 FIRST = 40
 #: Verdicts by number in a cell, best first.
 VERDICTS = tuple(Verdict)
@@ -64,28 +64,32 @@ class FitStation(Frozen):
 
 @router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
 def fit(request: HttpRequest, number: int, whole: bool = False):
-    """What is seen first: the best of each kind, with how many more there are; all of them where ``whole`` is asked. Sent
-    as it is made: thousands of rows are not checked a second time on the way out."""
+    """What is seen first: the best of the first kinds, with how many more parts there are; all of them, and what settling
+    each unknown is worth among them, where ``whole`` is asked. Sent as it is made: thousands of rows are not checked a
+    second time on the way out."""
     found = answered_from(("fit", whole), number, lambda desk: _fit(desk, whole))
     return HttpResponse(found, content_type="application/json")
 
 
-def _first(rows: list[Row], build: Mapping[str, str]) -> list[Row]:
-    """The best of each kind: what goes in first, then what it adds, then the price; and what is in the build."""
-    held, seen = set(build.values()), dict[str, int]()
-    found = []
+def _first(desk: Desk) -> list[Row]:
+    """The best of the first kinds, as many as a screen shows: what goes in first, then what it adds, then the price; and
+    what is in the build. The kinds behind them are not judged yet."""
+    held = set(desk.job.fit.build.values())
     worst = Verdict.HELD_BACK.rank
     order = lambda r: (min((c.verdict.rank for c in r.cells), default=9) > worst, -r.adds, r.part.price_minor or 10**9)  # noqa: E731
-    for r in sorted(rows, key=order):
-        seen[r.part.kind] = seen.get(r.part.kind, 0) + 1
-        if seen[r.part.kind] <= FIRST or r.part.number in held:
-            found.append(r)
+    found: list[Row] = []
+    for kind in dict.fromkeys(p.kind for p in desk.fitting):
+        if len(found) >= FIRST:
+            break
+        rows = [r for r in desk.rows(kind) if r.cells]  # a part that meets no slot stands in no section
+        best = heapq.nsmallest(FIRST, rows, key=order)
+        seen = {r.part.number for r in best}
+        found += best + [r for r in rows if r.part.number in held - seen]
     return found
 
 
 def _fit(desk: Desk, whole: bool) -> str:
-    every = desk.rows()
-    shown = every if whole else _first(every, desk.job.fit.build)
+    shown = desk.rows() if whole else _first(desk)
     slots = [s.id for s in desk.configured.slots]
     at = {s: i for i, s in enumerate(slots)}
     ranks = {v: i for i, v in enumerate(VERDICTS)}
@@ -102,7 +106,7 @@ def _fit(desk: Desk, whole: bool) -> str:
             "detail": detail(r.part),
             "adds": r.adds,
             "unit": r.unit,
-            "per_gb": r.per_gb,
+            "per_gb": per_gb(r.part),
             "size": None if (size := size_of(r.part)) is None else {"w_mm": size.w_mm, "h_mm": size.h_mm},
             "cells": [
                 (at[c.slot], ranks[c.verdict], words.setdefault(c.short, len(words)), c.extra_minor) for c in r.cells
@@ -112,9 +116,9 @@ def _fit(desk: Desk, whole: bool) -> str:
     ]
     rest = FitStation(
         rows=(),
-        more=len(every) - len(shown),
+        more=len(desk.fitting) - len(shown),
         words=tuple(words),
-        worth=desk.worth(),
+        worth=desk.worth() if whole else (),
         map=map_view(desk.build, {s: j.verdict for s, j in desk.judged().items()}, desk.how_known()),
         slots=tuple(Choice(number=s.id, name=s.name) for s in desk.configured.slots),
         limits=desk.job.fit.limits,

@@ -270,14 +270,21 @@ def test_a_note_makes_no_matrix_anew(client, monkeypatch) -> None:
     assert client.get("/api/jobs/148/fit").status_code == 200
 
 
-def test_fit_sends_the_best_of_each_kind_first_and_says_how_many_follow(client) -> None:
+def test_fit_sends_the_best_of_the_first_kinds_and_says_how_many_follow(client) -> None:
     first, whole = (client.get(f"/api/jobs/148/fit?whole={w}").json() for w in ("false", "true"))
     assert whole["more"] == 0 and first["more"] == len(whole["rows"]) - len(first["rows"])
-    of = lambda rows, kind: [r["number"] for r in rows if r["kind"] == kind]  # noqa: E731
-    for kind in {r["kind"] for r in whole["rows"]}:
-        assert len(of(first["rows"], kind)) >= min(FIRST, len(of(whole["rows"], kind)))
-    usable = {r["number"] for r in whole["rows"] if r["kind"] == "memory" and any(c[1] < 2 for c in r["cells"])}
-    assert len(usable) > FIRST or usable <= {r["number"] for r in first["rows"]}
+    words = lambda view, row: {**row, "cells": [[*c[:2], view["words"][c[2]], c[3]] for c in row["cells"]]}  # noqa: E731
+    every = {r["number"]: words(whole, r) for r in whole["rows"]}
+    assert all(words(first, r) == every[r["number"]] for r in first["rows"])  # nothing of a row changes later
+    kinds = list(dict.fromkeys(r["kind"] for r in whole["rows"]))
+    sent = list(dict.fromkeys(r["kind"] for r in first["rows"]))
+    assert kinds[: len(sent)] == sent and len(first["rows"]) >= min(FIRST, len(every))
+    for kind in sent:
+        mine = [r for r in whole["rows"] if r["kind"] == kind and r["cells"]]
+        usable = {r["number"] for r in mine if any(c[1] < 2 for c in r["cells"])}
+        shown = {r["number"] for r in first["rows"] if r["kind"] == kind}
+        assert len(shown) >= min(FIRST, len(mine)) and (len(usable) > FIRST or usable <= shown)
+    assert first["worth"] == []  # what is worth measuring follows from all parts
 
 
 @pytest.mark.role("owner")

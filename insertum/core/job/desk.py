@@ -25,7 +25,7 @@ from ..fit.judge import (
 )
 from ..fit.kit import Extra, extras
 from ..fit.side_by_side import Comparison, side_by_side
-from ..fit.waste import Waste, per_gb, waste
+from ..fit.waste import Waste, waste
 from ..intake.intake import derive_needs, faults_found
 from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
@@ -68,7 +68,6 @@ class Row(NamedTuple):
     part: Fittable
     adds: float
     unit: str
-    per_gb: float | None
     cells: list[Cell]
 
 
@@ -93,8 +92,14 @@ class Desk:
         #: Priced parts of the workshop's own shelf.
         self.stock = stock
         self.own_tasks = own_tasks
-        self.by_number: Mapping[str, AnyPart] = {p.number: p for p in parts}
-        self.shelf = [p for p in parts if isinstance(p, Accessory)]
+
+    @cached_property
+    def by_number(self) -> Mapping[str, AnyPart]:
+        return {p.number: p for p in self.parts}
+
+    @cached_property
+    def shelf(self) -> list[Accessory]:
+        return [p for p in self.parts if isinstance(p, Accessory)]
 
     @cached_property
     def configured(self) -> Configured:
@@ -337,25 +342,28 @@ class Desk:
     @cached_property
     def fitting(self) -> list[Fittable]:
         """What can go in a slot, in the order a bench thinks of it."""
-        found: list[Fittable] = [p for p in self.parts if not isinstance(p, Accessory)]
-        order = list(KINDS)
-        return sorted(found, key=lambda p: order.index(p.kind))
+        by_kind: dict[str, list[Fittable]] = {kind: [] for kind in KINDS}
+        for p in self.parts:
+            if not isinstance(p, Accessory):
+                by_kind[p.kind].append(p)
+        return [p for parts in by_kind.values() for p in parts]
 
     @cached_property
     def cells(self) -> list[Cell]:
         """The matrix of parts by slots, in the context of the build in hand."""
         return matrix(self.build, self.fitting, self.shelf)
 
-    def rows(self) -> list[Row]:
-        """The matrix by part, with what each adds in the best slot it goes in."""
+    def rows(self, kind: str | None = None) -> list[Row]:
+        """The matrix by part, with what each adds in the best slot it goes in; of one kind of part, where it is named."""
+        parts = self.fitting if kind is None else [p for p in self.fitting if p.kind == kind]
         by_part: dict[str, list[Cell]] = {}
-        for c in self.cells:
+        for c in self.cells if kind is None else matrix(self.build, parts, self.shelf):
             by_part.setdefault(c.part, []).append(c)
         rows = []
-        for p in self.fitting:
+        for p in parts:
             cells = by_part.get(p.number, [])
             best = max((kind_of(p).adds(self.build, c.slot, p) for c in cells if c.verdict.usable), default=(0.0, ""))
-            rows.append(Row(p, best[0], best[1], per_gb(p), cells))
+            rows.append(Row(p, *best, cells))
         return rows
 
     def worth(self) -> tuple[Worth, ...]:

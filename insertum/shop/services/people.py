@@ -40,7 +40,11 @@ class PasswordShown(Frozen):
 
 def person_of(user: AbstractBaseUser) -> models.Person:
     """What is kept of somebody beside their login. A login without it works on jobs and no more; looking keeps nothing."""
-    return models.Person.objects.filter(user=user).first() or models.Person(user=user)
+    try:
+        found: models.Person = user.person  # type: ignore[attr-defined]  # looked up once a request
+        return found
+    except models.Person.DoesNotExist:
+        return models.Person(user=user)
 
 
 def role_of(user: AbstractBaseUser) -> Role:

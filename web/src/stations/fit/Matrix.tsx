@@ -7,6 +7,7 @@ import { VERDICTS, money, sign } from '../../words'
 import {
   extraOf,
   KINDS,
+  underWay,
   sections,
   sifted,
   slotOf,
@@ -76,8 +77,8 @@ export function Matrix(props: Props) {
       { slots: data.slots, kinds, words: data.words },
       { kind, sort: filters.sort, held, open },
     )
-    // While the rest of the rows is on its way nobody counts what is refused.
-    return data.more ? all.filter((i) => i.type !== 'folded') : all
+    // While the rest of the rows is on its way nothing is counted, and nothing is said of what is not there yet.
+    return data.more ? underWay(all) : all
   }, [rows, data.slots, data.words, data.more, kinds, kind, filters.sort, held, open])
   const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
@@ -102,7 +103,7 @@ export function Matrix(props: Props) {
         className="border-hair h-[calc(100vh-236px)] min-h-64 overflow-x-hidden overflow-y-auto border-t"
         style={{ minWidth: 140 + most * 90 + 70 }}
       >
-        {!items.length && <p className="text-ink-2 px-3 py-4">Nothing can be changed in this machine.</p>}
+        {!items.length && !data.more && <p className="text-ink-2 px-3 py-4">Nothing can be changed in this machine.</p>}
         <div
           className="relative"
           style={{ height: virtual.getTotalSize() }}
@@ -142,7 +143,11 @@ function Line({ item, top, onFold, ...props }: Props & { item: Item; top: number
           className="bg-mat border-hair absolute inset-x-0 grid h-[30px] items-center gap-2 border-t px-2.5"
           style={{ ...gridOf(item.columns.length), ...at }}
         >
-          {[`${item.name}, ${item.count}`, ...item.columns.map((c) => c.name), 'Price'].map((h, i, all) => (
+          {[
+            item.count === null ? item.name : `${item.name}, ${item.count}`,
+            ...item.columns.map((c) => c.name),
+            'Price',
+          ].map((h, i, all) => (
             <div
               key={i}
               role="columnheader"

@@ -68,7 +68,7 @@ export const KINDS: readonly [kind: string, slot: string, name: string][] = [
 
 type Column = { number: string; name: string; index: number }
 export type Item =
-  | { type: 'head'; kind: string; name: string; columns: Column[]; count: number }
+  | { type: 'head'; kind: string; name: string; columns: Column[]; count: number | null }
   | { type: 'row'; kind: string; row: Row; columns: Column[] }
   | { type: 'folded'; kind: string; says: string; open: boolean }
   | { type: 'none'; kind: string; says: string }
@@ -111,6 +111,14 @@ export function sections(rows: readonly Row[], where: Where, asked: Asked): Item
     }
     return items
   })
+}
+
+/** The sections while more rows are on their way: those that hold rows, without counts and without what is refused. */
+export function underWay(items: readonly Item[]): Item[] {
+  const filled = new Set(items.filter((i) => i.type === 'row').map((i) => i.kind))
+  return items
+    .filter((i) => filled.has(i.kind) && (i.type === 'head' || i.type === 'row'))
+    .map((i) => (i.type === 'head' ? { ...i, count: null } : i))
 }
 
 const MEASURE_FIRST = 2

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ordered, reasons, sections, type Row } from './rows'
+import { ordered, reasons, sections, underWay, type Row } from './rows'
 
 // cells: slot, verdict (0 seats … 4 harm), words, price of accessories
 const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
@@ -62,6 +62,15 @@ describe('Fit', () => {
     const cheap = row('cheap', 'memory', [[0, 0, 0, 0]], { adds: 5, price_minor: 500 })
     expect(ordered([rows[1]!, rows[0]!, cheap], 'adds', here).map((r) => r.number)).toEqual(['cheap', 'best', 'maybe'])
     expect(ordered([rows[0]!, cheap, row('none', 'memory', [[0, 0, 0, 0]], { price_minor: null })], 'price', here).at(-1)!.number).toBe('none')
+  })
+
+  it('counts nothing and denies nothing while rows are on their way', () => {
+    const all = sections(rows, WHERE, { kind: '', sort: 'adds', held: new Set(), open: new Set() })
+    const shown = underWay(all)
+    expect(shown.some((i) => i.type === 'folded' || i.type === 'none')).toBe(false)
+    expect(shown.filter((i) => i.type === 'row')).toEqual(all.filter((i) => i.type === 'row'))
+    expect(shown.flatMap((i) => (i.type === 'head' ? [i.count] : [])).every((n) => n === null)).toBe(true)
+    expect(underWay(sections([], WHERE, { kind: '', sort: 'adds', held: new Set(), open: new Set() }))).toEqual([])
   })
 
   it('counts every refused part once, by its mildest reason', () => {
