@@ -46,6 +46,7 @@ _SCALED = {
     "design_wh": ("design_mwh", 1000),
     "full_wh": ("full_mwh", 1000),
     "voltage_v": ("voltage_mv", 1000),
+    "charge_v": ("charge_mv", 1000),
     "spreader_mm": ("spreader_um", 1000),
     "thickness_mm": ("thickness_um", 1000),
     "selling": ("selling_minor", 100),

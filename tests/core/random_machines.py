@@ -95,9 +95,20 @@ def bay_drive(r: random.Random) -> BayDrive:
     )  # fmt: skip
 
 
+#: Packs by number: nominal mV, and what they are charged to where one group alone prints that voltage.
+PACKS = {
+    "P0": (7400, 8400), "P1": (7600, 8700), "P2": (7680, 8800), "P3": (11100, 12600), "P4": (11250, 13050),
+    "P5": (11400, 13050), "P6": (11460, None), "P7": (11520, 13200), "P8": (15200, 17400), "P9": (15440, 17600),
+}  # fmt: skip
+
+
 def battery(r: random.Random) -> Pack:
+    axiom("a number is one pack")
+    axiom("charged as its group")
+    number = r.choice(tuple(PACKS))
+    nominal, charged = PACKS[number]
     return Pack(
-        number=r.choice(("P1", "P2", "P3")), name="pack", design_mwh=45000, voltage_mv=r.choice(pack.NOMINAL_MV[3:]),
+        number=number, name="pack", design_mwh=45000, voltage_mv=nominal, charge_mv=charged if r.random() < 0.5 else None,
         connector=r.choice(("6-way", "8-way")), safety_mark=r.random() < 0.9, fills_bay=r.random() < 0.3,
     )  # fmt: skip
 
@@ -173,9 +184,10 @@ def machine(r: random.Random) -> Configured:
         "drive_limit_gb": {"value": 10**8, "source": "controller"}, "spacer": r.choice(("present", "missing", "not_needed")),
         **{n: r.choice(("present", "present", "missing")) for n in ("caddy", "ribbon", "screws")},
     })  # fmt: skip
+    nominal, charged = r.choice(tuple(PACKS.values()))
     slots.append({
-        "kind": "battery", "id": "battery", "name": "Battery", "accepts": subset(r, ("P1", "P2", "P3"), 1),
-        "voltage_mv": r.choice(pack.NOMINAL_MV[3:]), "connector": r.choice(("6-way", "8-way")), "held_by": "screws",
+        "kind": "battery", "id": "battery", "name": "Battery", "accepts": subset(r, tuple(PACKS), 1),
+        "voltage_mv": nominal, "charge_mv": charged if r.random() < 0.5 else None, "connector": r.choice(("6-way", "8-way")), "held_by": "screws",
     })  # fmt: skip
     exclusions = []
     if r.random() < 0.5:
@@ -373,6 +385,10 @@ def outside(s: Sample) -> list[str]:
                 extra = s.hidden.known.densities.sure - brought(c.value for c in fact.claims)
                 if extra:
                     found.append(f"densities {extra} are said to run and do not")
+            elif name == "voltage_mv" and place == "battery":
+                left = s.hidden.known.domain(place, name)
+                if not any(pack.alike(v, true) for v in left.values):  # one of each group stands for its group
+                    found.append(f"{place}.{name}: {true} is like none of {left}")
             elif not allows(s.hidden.known.domain(place, name), true):
                 found.append(
                     f"{place}.{name}: {true} is not in {s.hidden.known.domain(place, name)}: {s.hidden.known.explain(place, name).steps}"

@@ -25,18 +25,40 @@ def number(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 @rule(
     "pack.voltage",
     "Pack and machine have one number of cells, charged to one voltage.",
-    "nominal volts a cell: 3.60 to 3.70, 3.80, 3.85 to 3.88; IEC 61960 label",
+    "nominal volts a cell: 3.60 to 3.70, 3.75 to 3.82, 3.83 to 3.90; charging voltages within 0.03 V; IEC 61960 label",
     BatterySlot,
     Pack,
     harms=True,
 )
 def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
-    if not packs.alike(slot.voltage_mv, part.voltage_mv):
+    same = packs.charged_alike(slot.stated("charge_mv"), part.charge_mv)
+    if same is None and not slot.makers_own(part):
+        same = packs.alike(slot.voltage_mv, part.voltage_mv)
+        if same is None:  # a figure of no group could be either
+            place = slot.id if packs.cells_of(slot.voltage_mv) is None else "part"
+            same = build.either((place, "voltage_mv", "group"), (False, True))
+    elif same is None:
+        same = _could_be_one(slot.stated("voltage_mv"), part.stated("voltage_mv"))
+    if not same:
         yield harm(
-            f"{part.voltage_mv / 1000:g} V pack, {slot.voltage_mv / 1000:g} V machine.",
+            f"{_volts(part)} pack, {_volts(slot)} machine.",
             short="wrong voltage",
             caution="A pack of another voltage can damage the machine and catch fire. Never connect it.",
         )
+
+
+def _volts(of: Any) -> str:
+    nominal, charged = of.stated("voltage_mv"), of.stated("charge_mv")
+    return " ".join(
+        [*([f"{nominal / 1000:g} V"] if nominal else []), *([f"(charged to {charged / 1000:g} V)"] if charged else [])]
+    )
+
+
+def _could_be_one(machine_mv: int | None, pack_mv: int | None) -> bool:
+    """The machine's own number settles the group; a pack of another number of cells is not that pack, whatever is
+    printed on it."""
+    one, other = (packs.cells_of(mv) if mv is not None else None for mv in (machine_mv, pack_mv))
+    return one is None or other is None or one[0] == other[0]
 
 
 @rule("pack.connector", "The pack's plug is the machine's.", "machine claims: connector", BatterySlot, Pack)

@@ -59,6 +59,16 @@ class PlaceView:
             return False, domain
         return True, getattr(self._shape, name)
 
+    def stated(self, name: str) -> Any:
+        """An attribute's value where it is known; None otherwise, which decides nothing."""
+        self._inquiry.reads[(self._place, name)] = None
+        return self._known.value(self._place, name)
+
+    def makers_own(self, part: Any) -> bool:
+        """Is the part, by its number, the one this machine was delivered with?"""
+        fitted = self._shape.fitted if self._shape.looked else None
+        return fitted is not None and is_one_of(part.number, frozenset((fitted.number,)))
+
     def companions_take(self, part: Any) -> bool:
         """Does the host's list of companion radios take this one? The list is open downwards (an older card may
         work) and complete upwards (rules.md section 1)."""
@@ -130,6 +140,11 @@ class PartView:
             return value
         self._inquiry.reads[(self._place, name)] = None
         return self._inquiry.of(self._place, name, value, f"part.{name}")
+
+    def stated(self, name: str) -> Any:
+        """What the part states; None where it does not, which decides nothing."""
+        value = getattr(self._part, name)
+        return value if self._trace is None else self._trace.note(("=", name), value)
 
     def _look(self, name: str) -> tuple[bool, Any]:
         """(is it a plain value, the value or its domain); what was asked of the part is taken down."""

@@ -19,8 +19,8 @@ class Batteries(Kind[Pack]):
     slots = could_meet = ("battery",)
     rules = ("pack.",)
     needs = ("runtime",)
-    columns = ("design_wh", "full_wh", "voltage_v", "connector", "safety_mark", "fills_bay", "swollen")
-    form = ("design_wh", "voltage_v", "connector", "safety_mark", "fills_bay")
+    columns = ("design_wh", "full_wh", "voltage_v", "charge_v", "connector", "safety_mark", "fills_bay", "swollen")
+    form = ("design_wh", "voltage_v", "charge_v", "connector", "safety_mark", "fills_bay")
 
     def size(self, part: Pack) -> Size | None:
         return None

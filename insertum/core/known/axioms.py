@@ -21,6 +21,8 @@ AXIOMS: dict[str, str] = {
     "bare board": "Over bare board a connector leaves the room its height says.",
     "fewer is no slower": "Fewer modules never run slower than more of the same.",
     "interface without end": "The interface itself sets no limit of size that a drive on sale meets.",
+    "a number is one pack": "Packs of one number have one voltage.",
+    "charged as its group": "Packs of one group of nominal voltages are charged to one voltage, within 0.03 V a cell.",
     "density brings": "Of 1, 2, 4, 8, 16 and 32 Gbit each density brings the ones below it; 24 brings 16 and below.",
 }
 

@@ -363,3 +363,5 @@ def pack_own(e: Evidence, slot: BatterySlot, part: Pack) -> Iterator[Bound]:
     yield holds("accepts", part.number)
     if part.voltage_mv:
         yield is_("voltage_mv", part.voltage_mv)
+    if part.charge_mv:
+        yield is_("charge_mv", part.charge_mv)

@@ -10,7 +10,6 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from ..standards import pack
 from .claim import Fact
 
 #: How an attribute is typed in and shown.
@@ -28,8 +27,7 @@ class Attribute:
     ``scale`` leads from the stored integer to the unit shown (1000 µm are 1 mm). ``values`` is what it could be
     when nothing is known: every real value; for lists, every member there is (none given: anything). ``low`` and
     ``high``, in the stored unit, bound a height, room or gap instead, and are the range a laptop can have.
-    ``standard`` says which figures tell something: those ``values`` list, or those like ``cells`` make. ``after``
-    names the attribute that is asked first, where this one means nothing before.
+    ``listed``: only figures that ``values`` names tell something. ``after`` names the attribute that is asked first, where this one means nothing before.
     ``returnable``: the worst that can happen is that the part does not work and goes back (rules.md section 2).
     """
 
@@ -46,15 +44,12 @@ class Attribute:
     minutes: int = 0
     is_limit: bool = False
     returnable: bool = False
-    standard: Literal["", "listed", "cells"] = ""
+    listed: bool = False
     after: str = ""
 
     def tells(self, value: Any) -> bool:
-        """Does this value tell anything? A width of 20 mm or a voltage no number of cells makes is unknown, not
-        nonsense (rules.md sections 4 and 6)."""
-        if self.standard == "listed":
-            return value in self.values
-        return self.standard != "cells" or pack.cells_of(value) is not None
+        """Does this value tell anything? A width of 20 mm is unknown, not nonsense (rules.md section 4)."""
+        return not self.listed or value in self.values
 
     @property
     def options(self) -> tuple[str, ...]:

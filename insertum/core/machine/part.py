@@ -178,7 +178,7 @@ class CardBase(PartBase):
             label="Card width",
             unit="mm",
             values=m2.WIDTHS,
-            standard="listed",
+            listed=True,
             where="seller",
             how="The first two digits of its code, 2280, are the width in mm.",
         ),
@@ -189,7 +189,7 @@ class CardBase(PartBase):
             label="Card length",
             unit="mm",
             values=m2.LENGTHS,
-            standard="listed",
+            listed=True,
             where="seller",
             how="The digits after the width in its code, 2280, are the length in mm.",
         ),
@@ -430,11 +430,11 @@ class Pack(PartBase):
             unit="V",
             scale=1000,
             values=pack.NOMINAL_MV,
-            standard="cells",
             where="seller",
             how="Its label, design voltage.",
         ),
     ] = Field(None, ge=1000, le=30_000)
+    charge_mv: int | None = Field(None, ge=4100, le=30_000, description="what it is charged to, as its label states it")
     connector: Annotated[
         str | None, Attribute(label="Pack's plug", kind="text", where="seller", how="Compare it with the fitted pack.")
     ] = Field(None, max_length=100)

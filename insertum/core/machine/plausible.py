@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from ..standards import ddr, m2, wlan
+from ..standards import pack as packs
 from .attribute import Attribute, attributes_of, shown
 from .claim import Fact, Source
 
@@ -109,9 +110,14 @@ def radio_is_real(radio: Any) -> None:
 
 
 def pack_is_real(pack: Any) -> None:
-    """Raises :class:`ValueError` for a pack that holds twice its design: mWh and mAh mixed up."""
+    """Raises :class:`ValueError` for a pack that holds twice its design (mWh and mAh mixed up), or is charged to what its cells are not."""
     if pack.full_mwh is not None and pack.full_mwh > 2 * pack.design_mwh:
         raise ValueError(f"full at {pack.full_mwh / 1000:g} Wh, of a design of {pack.design_mwh / 1000:g} Wh")
+    if pack.charge_mv is not None:
+        cells, nominal = packs.charged_cells(pack.charge_mv), packs.cells_of(pack.voltage_mv or 0)
+        if cells is None or (nominal is not None and nominal[0] != cells):
+            stated = f" in a pack of {pack.voltage_mv / 1000:g} V" if nominal else ""
+            raise ValueError(f"no number of cells is charged to {pack.charge_mv / 1000:g} V{stated}")
 
 
 def accessory_is_real(accessory: Any) -> None:

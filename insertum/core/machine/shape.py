@@ -155,7 +155,7 @@ class CardSocket(SlotBase):
             label="Width",
             unit="mm",
             values=m2.WIDTHS,
-            standard="listed",
+            listed=True,
             where="cover",
             tool="rule",
             how="Across the place, between what stands beside it.",
@@ -528,12 +528,24 @@ class BatterySlot(SlotBase):
             unit="V",
             scale=1000,
             values=pack.NOMINAL_MV,
-            standard="cells",
             low=1000,
             high=30_000,
             where="label",
             tool="eyes",
             how="The label of the fitted pack; from the system only its design voltage.",
+        ),
+    ] = Fact[int]()
+    charge_mv: Annotated[
+        Fact[int],
+        Attribute(
+            label="Charged to",
+            unit="V",
+            scale=1000,
+            low=4100,
+            high=30_000,
+            where="label",
+            tool="eyes",
+            how="The charging voltage on the label of the fitted pack: limited charge voltage.",
         ),
     ] = Fact[int]()
     connector: Annotated[
