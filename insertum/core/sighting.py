@@ -11,6 +11,7 @@ from pydantic import Field
 
 from .base import Frozen
 from .fit.memory import module_density
+from .known.school import NOT_NOTED
 from .machine.claim import Fact, Source
 from .machine.part import BayDrive, Fittable, M2Drive, MemoryModule
 from .machine.shape import Configured
@@ -116,7 +117,7 @@ def claims_of(sightings: Iterable[Sighting]) -> Iterator[tuple[str, dict[str, An
             place,
             {"value": value, "source": Source.PROVEN, "note": note, "count": count, "failures": failures,
              # An outcome without a firmware never counts as proven under any: it is shown only.
-             "firmware": firmware or "not noted"},
+             "firmware": firmware or NOT_NOTED},
         )  # fmt: skip
 
 

@@ -76,9 +76,11 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
     }  # fmt: skip
     for slot, patch in (slots or {}).items():
         plain[slot] = {**plain.get(slot, EXTRA.get(slot, {})), **patch}
-        if patch.get("key") and "pcie" not in patch and isinstance(plain[slot].get("pcie"), dict):
+        if isinstance(patch.get("key"), str) and "pcie" not in patch and isinstance(plain[slot].get("pcie"), dict):
             lanes = min(plain[slot]["pcie"]["lanes"], KEY_LANES[patch["key"]])  # no key carries more
             plain[slot]["pcie"] = {**plain[slot]["pcie"], "lanes": lanes}
+        if patch.keys() & {"pcie_lanes", "pcie_generation"} and isinstance(wired := plain[slot].pop("pcie", None), dict):
+            plain[slot] = {f"pcie_{name}": value for name, value in wired.items()} | plain[slot]
     memory = {
         "total_limit_gb": 64, "speed_mts": 3200, "density_gbit": 16, "module_types": ["S"], "voltage_mv": 1200,
         "applies_profiles": False, "graphics_share_mb": 512, "firmware_reserve_mb": 100, "graphics_shares": True,

@@ -67,7 +67,15 @@ def _found(row: dict[str, str]) -> tuple[dict[str, Fittable | None], dict[str, s
     slot, text = elsewhere.groups() if elsewhere else (row["slot"], row["runs"])
     make = KINDS["memory-a" if slot == "memory-b" else slot]
     chains = next((int(word.split()[1]) for word in told if word.startswith("chains")), 0)
-    signs = {slot: Signs(bluetooth=True if "bluetooth" in told else None, chains_dbm=(-60,) * chains)}
+    leads = next((int(word.split()[1]) for word in told if word.startswith("leads")), None)
+    signs = {
+        slot: Signs(
+            bluetooth=True if "bluetooth" in told else None,
+            chains_dbm=(-60,) * chains,
+            lies_flat=True if "flat" in told else None,
+            leads=leads,
+        )
+    }
     return {slot: make(**changes(text))}, {slot: {Grade(grade)}}, signs
 
 

@@ -29,13 +29,13 @@ def height(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 
 @rule(
     "bay.spacer",
-    "A lower drive wants a spacer, unless caddy or screws hold it.",
+    "A lower drive wants a spacer, unless caddy or screws hold it, or one as low was seen held there.",
     "SFF-8201 heights; machine claims",
     BaySlot,
     BayDrive,
 )
 def spacer(slot: Any, part: Any, build: Any) -> Iterator[Said]:
-    if part.height_um >= slot.height_um:
+    if part.height_um >= slot.height_um or any(part.height_um >= seen for seen in slot.held_um):
         return
     mm = (part.height_um / 1000, slot.height_um / 1000)
     need = AccessoryNeed(supplies="spacer", from_mm=mm[0], to_mm=(mm[1],))

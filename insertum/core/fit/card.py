@@ -70,10 +70,11 @@ def purpose(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 
 def listed(slot: Any, part: Any, build: Any, noun: str) -> Iterator[Said]:
     """What firmware that lists cards says of one: holds under every school (rules.md section 2)."""
-    # A card that works here today is one the firmware takes, whatever it lists.
-    if slot.card_policy == "any" or part.number in slot.accepted_cards:
+    # The id of a card that works here today is one the firmware takes, whatever it lists. Lists speak of card ids: the
+    # same retail card with another id is another card.
+    if slot.card_policy == "any" or slot.accepts_card(part):
         return
-    if part.number not in slot.listed_cards and part.fru not in slot.listed_cards:
+    if part.fru not in slot.listed_cards:
         yield refused(
             f"The firmware takes only listed {noun}s, and this one is not on its list.",
             short="not on the card list",

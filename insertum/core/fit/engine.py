@@ -11,7 +11,7 @@ from itertools import product
 from typing import Any, NamedTuple
 
 from ..known.domain import Some, Span
-from ..known.known import CAPS, Known
+from ..known.known import ANOTHER, CAPS, Known
 from ..machine.attribute import attributes_of, listed, lowered, shown
 from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
 from ..machine.shape import Slot
@@ -25,6 +25,8 @@ from .views import BuildView, PartView, PlaceView
 USABLE, MEASURE, REFUSED, HARM = 1, 2, 3, 4
 #: Possibilities that rules share are gone through together up to here; beyond, the answer is to measure.
 JOINT = 64
+#: Places that are no part of the machine's description: what is asked of them stands by itself.
+NO_PLACE = ("fitted", "configuration", "exclusion", "firmware")
 #: What varies between two machines of one configuration: another machine's outcome does not settle it.
 VARIES = frozenset(("leads", "sim_tray", "bracket_mm", "holds_mm", "pad", "caddy", "ribbon", "screws", "spacer"))
 
@@ -305,7 +307,7 @@ def _after(known: Known, part: Fittable, attribute: Attribute) -> str:
     if place == "part":
         words = attributes_of(type(part)).get(name)
         return words.after if words and words.after else "-"
-    if place in ("fitted", "configuration", "exclusion") or _of_a_part(place):
+    if place in NO_PLACE or _of_a_part(place):
         return "-"
     return known.words(place, name).after or "-"
 
@@ -330,6 +332,8 @@ def words_of(known: Known, part: Fittable, attribute: Attribute) -> tuple[str, s
             return "Driver for the owner's system", "The maker's driver page for that system, or ask the seller.", 5
         words = attributes_of(type(part))[name]
         return words.label, words.how, words.look_minutes
+    if place == "firmware":
+        return "Firmware version", "Read it from the running system, or from the firmware's first screen.", 1
     if place == "fitted":
         return f"What sits in {known.place_name(name)}", "Read it from the running system, or look under the cover.", 1
     if place == "configuration":
@@ -404,7 +408,7 @@ def answer_figures(said: Iterable[Said]) -> list[float]:
 
 #: What a slot simply is: nothing anybody would doubt or measure.
 #: Consequences, and the attribute that says most of them.
-_FROM = {"holds_mm": "standoffs_mm", "accepted_cards": "listed_cards"}
+_FROM = {"holds_mm": "standoffs_mm", "accepted_cards": "listed_cards", "held_um": "spacer"}
 _PLAIN = ("form", "kind", "id", "name")
 
 
@@ -435,7 +439,7 @@ def _question(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) ->
     worst = max((o for o in leaf.outcomes), key=lambda o: _rank(o.answer))
     bad = max(worst.answer, key=lambda s: s.verdict.rank)
     settles = _settles(leaf, asker, part, attribute)
-    general = ("part", "fitted", "configuration", "exclusion", "memory", "boot")
+    general = ("part", *NO_PLACE, "memory", "boot")
     where = "" if attribute[0] in general else f" ({known.place_name(attribute[0])})"
     says = f"{label}{where}: not known. At worst: {_lower(bad.says)}"
     needs = bad.needs or next((s.needs for o in leaf.outcomes for s in o.answer if s.needs), None)
@@ -453,8 +457,11 @@ def _settles(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) -> 
     known = asker.build.known
     usable = [o for o in leaf.outcomes if _rank(o.answer) <= USABLE]
     keys = [k for o in usable for k in o.chosen if attribute_of(k) == attribute]
-    if not keys or place in ("fitted", "configuration", "exclusion"):
+    if not keys or place in ("fitted", "configuration", "exclusion") or keys[0][2:] == ("group",):
         return ""
+    if place == "firmware":
+        versions = sorted({o.chosen[keys[0]] for o in usable if keys[0] in o.chosen} - {ANOTHER})
+        return f"Firmware {' or '.join(versions)} settles it." if versions else ""
     if len(keys[0]) > 2:  # a member of a list, or a word
         good = {o.chosen[k] for o in usable for k in keys[:1] if k in o.chosen}
         if good == {True} and name not in ("number", "fru"):

@@ -13,7 +13,7 @@ from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
-from .engine import USABLE, Asker, Joint, Leaf, findings_of, join, place_of, words_of
+from .engine import NO_PLACE, USABLE, Asker, Joint, Leaf, findings_of, join, place_of, words_of
 from .memo import Bench
 from .rulebook import Rule, rule, rules_for
 from .views import accessory_serves
@@ -329,7 +329,7 @@ def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fitt
         label, how, minutes = words_of(build.known, by_number[next(iter(of))], (slot, name))
         alone = [n for n, things in of.items() if things == 1]
         prices = [p for n in alone or of if (p := by_number[n].price_minor) is not None]
-        where = "" if slot in ("fitted", "configuration", "exclusion") else f"{build.known.place_name(slot)}: "
+        where = "" if slot in NO_PLACE else f"{build.known.place_name(slot)}: "
         worth = Worth(
             attribute=place, label=f"{where}{lowered(label)}" if where else label, how=how, minutes=minutes,
             parts=len(alone), among=len(of) - len(alone), from_minor=min(prices, default=None), to_minor=max(prices, default=None),

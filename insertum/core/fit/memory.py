@@ -27,8 +27,8 @@ def sizes(build: Any, today: bool = False) -> list[int]:
 
 
 def rated_mts(module: Any, build: Any) -> int:
-    """The rate that counts: the base grade, or the profile's where the machine applies profiles."""
-    if module.profile_mts and build.memory.applies_profiles:
+    """The rate that counts: the base grade, or the profile's where the machine is known to apply profiles."""
+    if module.profile_mts and build.memory.stated("applies_profiles"):
         return int(module.profile_mts)
     return int(module.grade_mts)
 
@@ -254,7 +254,14 @@ def room(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     rated = rated_mts(part, build)
     if part.profile_mts and rated != part.profile_mts:
-        yield note(f"Its profile promises {part.profile_mts}; without it the module is a {part.grade_mts}.")
+        applied = (
+            "which is not applied here"
+            if build.memory.stated("applies_profiles") is False
+            else "and nobody knows whether it is applied here"
+        )
+        yield note(
+            f"Its profile promises {part.profile_mts}, {applied}: it counts as the {part.grade_mts} it is without."
+        )
     run = running_speed(build)
     assert run is not None, "the module itself is memory"
     if ddr.exact_mts(run.mts) < ddr.exact_mts(rated):

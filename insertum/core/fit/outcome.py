@@ -20,7 +20,8 @@ from .rulebook import rule
 )
 def outcome(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     seen = [s for s in build.sightings if s.slot == slot.id and s.part == part.number]
-    own = [s for s in seen if not s.hearsay and s.firmware and s.firmware == build.firmware]
+    own = [s for s in seen if not s.hearsay and s.firmware]
+    own = [s for s in own if s.firmware == build.firmware]
     failed = [s for s in own if not s.worked]
     counted = [s for s in failed if s.speaks_of_machine]
     # A failure of unknown cause counts the second time, with another specimen or in another machine.
@@ -28,7 +29,7 @@ def outcome(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not any(s.worked for s in own) and (counted or len(unknown) > 1):
         last = (counted or failed)[-1]
         yield refused(
-            f"It did not work here under firmware {build.firmware} ({plural(len(failed), 'time')}).",
+            f"It did not work here under firmware {failed[-1].firmware} ({plural(len(failed), 'time')}).",
             *([last.note] if last.note else []),
             short="did not work here",
             remedy="Look at another firmware, or another part.",

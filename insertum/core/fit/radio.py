@@ -24,9 +24,11 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if part.bus == "pcie":
         if slot.pcie_lanes == 0:
             yield refused("A PCIe radio does not work in a CNVi-only slot.", short="no PCIe here")
+    elif not slot.cnvi_wired:
+        yield refused("The slot is not wired for companion radios.", short="no CNVi here", remedy="A PCIe card.")
     elif not slot.companions_take(part):
         yield refused(
-            "This host does not take this companion radio: it has none of its own, or its list does not name the card.",
+            "This host does not take this companion radio: its list does not name the card.",
             short="not on host's list",
             remedy="A card the host's list names.",
         )

@@ -3,8 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from ..known.deduce import NO_ID
 from ..known.domain import Anything, Lot, Some, Span
-from ..known.known import CAPS, Known
+from ..known.known import CAPS, DERIVED, Known
 from ..known.school import Cap
 from ..machine.attribute import Attribute, attributes_of
 from ..machine.claim import Source
@@ -18,6 +19,21 @@ if TYPE_CHECKING:
     from .build import Build
 
 T = TypeVar("T")
+
+
+#: The attribute that tells which proofs count.
+FIRMWARE = ("firmware", "version")
+#: Marks an attribute of which something else is known under another version of firmware.
+_BY_FIRMWARE = object()
+
+
+def firmware_of(inquiry: Inquiry, known: Known) -> Known:
+    """What is known of the machine under its firmware; under each version proofs name, and any other, where it was not
+    read."""
+    if not known.versions:
+        return known
+    inquiry.reads[FIRMWARE] = None
+    return known.on_firmware(inquiry.pick(FIRMWARE, known.versions))
 
 
 class PlaceView:
@@ -38,16 +54,21 @@ class PlaceView:
         inquiry.reads[(self._place, name)] = None
         if known:
             return value
+        if value is _BY_FIRMWARE:
+            return getattr(type(self)(inquiry, firmware_of(inquiry, self._known), self._place, self._shape), name)
         if name in CAPS:
             return inquiry.pick((self._place, name), value)
         return inquiry.of(self._place, name, value)
 
     def _look(self, name: str) -> tuple[bool, Any]:
         """(is it a plain value, the value or its domain)."""
+        attribute = name in CAPS or name in attributes_of(type(self._shape))
+        if self._known.versions and attribute and self._known.by_firmware(self._place, name):
+            return False, _BY_FIRMWARE
         if name in CAPS:
             caps = self._known.caps(self._place, name)
             return (True, caps[0]) if len(caps) == 1 else (False, caps)
-        if name in ("holds_mm", "accepted_cards") or name in attributes_of(type(self._shape)):
+        if name == "holds_mm" or name in DERIVED or name in attributes_of(type(self._shape)):
             domain = self._known.domain(self._place, name)
             match domain:
                 case Some(values) if len(values) == 1:
@@ -68,6 +89,19 @@ class PlaceView:
         """Is the part, by its number, the one this machine was delivered with?"""
         fitted = self._shape.fitted if self._shape.looked else None
         return fitted is not None and is_one_of(part.number, frozenset((fitted.number,)))
+
+    def accepts_card(self, part: Any) -> bool:
+        """Does a card of this id work here today? One whose id nobody read is told by its number from those alike."""
+        self._inquiry.reads[(self._place, "accepted_cards")] = None
+        lot = self._known.domain(self._place, "accepted_cards")
+        assert isinstance(lot, Lot)
+        fru = part.fru
+        if isinstance(fru, Unread):
+            names = frozenset(n for n in lot.has if str(n).endswith(NO_ID))
+            return is_one_of(part.number, frozenset(n.removesuffix(NO_ID) for n in names)) or bool(
+                lot.has - names and fru in Complete(lot.has - names)
+            )
+        return is_one_of(fru, lot.has)
 
     def companions_take(self, part: Any) -> bool:
         """Does the host's list of companion radios take this one? The list is open downwards (an older card may
@@ -92,7 +126,7 @@ class MemoryView(PlaceView):
     def runs_density(self, density: int) -> str:
         """'yes', 'report' where only a report says so, or 'no'."""
         self._inquiry.reads[("memory", "density_gbit")] = None
-        known = self._known.densities
+        known = self._under("density_gbit").densities
         if density in known.sure:
             return "yes"
         if density in known.reported:
@@ -107,9 +141,13 @@ class MemoryView(PlaceView):
         """The machine's own limit with that many socketed modules, in MT/s."""
         name = f"speed_by_modules.{modules}"
         self._inquiry.reads[("memory", name)] = None
-        caps = self._known.caps("memory", name)
+        caps = self._under(name).caps("memory", name)
         cap: Cap = caps[0] if len(caps) == 1 else self._inquiry.pick(("memory", name), caps)
         return cap
+
+    def _under(self, name: str) -> Known:
+        """What is known under this machine's firmware, where that makes a difference."""
+        return firmware_of(self._inquiry, self._known) if self._known.by_firmware("memory", name) else self._known
 
     def takes_type(self, letter: str) -> bool:
         if self._known.as_usual and not self._known.machine.memory.module_types.claims:
@@ -352,12 +390,14 @@ class BuildView:
 
     @property
     def firmware(self) -> str:
-        return self._build.firmware
+        """The machine's firmware: each version proofs name, and "" for any other, where it was not read."""
+        return firmware_of(self._inquiry, self._build.known).firmware
 
     def serves(self, supplies: str, **sizes: Any) -> bool:
         """Is an accessory of that kind in the build for this slot, of just these sizes? One of unknown size
         serves nothing (rules.md section 1)."""
-        return any(accessory_serves(a, supplies, sizes) for a in self.kit)
+        machine = self._build.machine.machine.id
+        return any(accessory_serves(a, supplies, sizes) and (not a.families or machine in a.families) for a in self.kit)
 
     def driver(self, part: Any) -> str:
         """How far the card's driver goes on the owner's system: full, an older standard only, or none."""

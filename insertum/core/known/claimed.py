@@ -3,9 +3,9 @@
 from typing import Any
 
 from ..machine.attribute import Attribute
-from ..machine.claim import Claim
+from ..machine.claim import Claim, Source
 from ..machine.shape import CardSocket, DriveSlot
-from .domain import Anything, Domain, Lot, Some, Span, complete
+from .domain import Anything, Domain, Lot, Some, Span, at_least, at_most, complete
 
 _KEYS: dict[str, tuple[str, ...]] = {"m2_drive": ("B", "M"), "radio": ("A", "E"), "cellular": ("B",)}
 
@@ -29,11 +29,21 @@ def anything_of(shape: Any, name: str, words: Attribute) -> Domain:
 
 
 def as_domain(claim: Claim[Any], everything: Domain, words: Attribute) -> Domain:
+    """What one claim leaves of what an attribute could be."""
     value = claim.value
+    if claim.bound:
+        bounded = at_least if claim.bound == "at_least" else at_most
+        left = bounded(everything, value)
+        return left if left is not None else Some((value,))  # beyond all there is: the figure itself
+    if claim.alternatives:
+        told = tuple(dict.fromkeys(v for v in (value, *claim.alternatives) if words.tells(v)))
+        return Some(told) if len(told) == 1 + len(set(claim.alternatives) - {value}) else everything
     if not words.tells(value):
         return everything
     if isinstance(everything, Lot):
         members = frozenset(value)
+        if claim.source is Source.CONTROLLER:
+            return Lot(frozenset(), members)  # what a processor could take, not what a board lets it
         if claim.among_others:
             may = everything.may
             return Lot(members, None if may is None else may - members)

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..machine.part import CARDS, BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, DriveSlot, MemorySlot, RadioSlot
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, CellularSlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import ddr
 from .axioms import brings
 from .domain import Domain, Some, at_least, at_most, holding, meet
@@ -174,6 +174,14 @@ def module_room(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[B
         yield least("room_above_um", part.spreader_um)
 
 
+NO_ID = ", of which nobody read the card id"
+
+
+def no_id(number: str) -> str:
+    """How a card goes by of which nobody read the id firmware knows it by."""
+    return number + NO_ID
+
+
 # -- cards ------------------------------------------------------------------------------------------
 @deduction("runs.card", "A card that works tells width and key of its place.", CardSocket, CARDS, WORKS, DELIVERED)
 def card(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
@@ -201,10 +209,10 @@ def held(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
         yield holds("holds_mm", part.length_mm)
 
 
-@deduction("runs.listed", "Firmware accepts the card that works.", CardSocket, CARDS, WORKS, DELIVERED)
+@deduction("runs.listed", "Firmware accepts the id of the card that works.", CardSocket, CARDS, WORKS, DELIVERED)
 def accepted(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
     if slot.form != "soldered":
-        yield holds("accepted_cards", *(i for i in (part.number, part.fru) if i))
+        yield holds("accepted_cards", part.fru or no_id(part.number))
 
 
 @deduction(
@@ -247,7 +255,30 @@ def rooms(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
         yield least("clearance_above_um", part.above_um)
     if part.below_um:
         yield least("clearance_below_um", part.below_um)
-        yield among("pad_below", ("none", "removable"))
+
+
+@deduction(
+    "seen.flat",
+    "Where a card was seen to lie flat with nothing beneath, and the cover closes over it, there is its room and no pad.",
+    CardSocket,
+    CARDS,
+    SEEN,
+)
+def seen_flat(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
+    if slot.form != "m2" or not e.lies_flat:
+        return
+    if part.above_um:
+        yield least("clearance_above_um", part.above_um)
+    if part.below_um:
+        yield least("clearance_below_um", part.below_um)
+    if isinstance(slot, DriveSlot):
+        yield among("pad_below", ("none", "removable"))  # one that was there comes out
+
+
+@deduction("seen.leads", "Antenna leads that were counted at a card are there.", CardSocket, CARDS, SEEN)
+def seen_leads(e: Evidence, slot: CardSocket, part: Any) -> Iterator[Bound]:
+    if e.leads is not None and slot.form != "soldered" and isinstance(slot, RadioSlot | CellularSlot):
+        yield is_("leads", e.leads)
 
 
 @deduction(
@@ -290,6 +321,7 @@ def radio_bus(e: Evidence, slot: RadioSlot, part: Radio) -> Iterator[Bound]:
         if e.bluetooth or (e.grade is DELIVERED and part.bluetooth):
             yield is_("usb", True)
     elif part.bus == "cnvi":
+        yield is_("cnvi_wired", True)
         yield holds("cnvi", part.number)
 
 
@@ -341,7 +373,7 @@ def bay(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
 
 @deduction(
     "seen.bay",
-    "Caddy and screws of a drive that was looked at are there, and no spacer is missing.",
+    "Caddy and screws of a drive that was looked at are there, and a drive as tall or taller wants no spacer.",
     BaySlot,
     BayDrive,
     SEEN,
@@ -349,7 +381,8 @@ def bay(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
 def bay_seen(e: Evidence, slot: BaySlot, part: BayDrive) -> Iterator[Bound]:
     yield is_("caddy", "present")
     yield is_("screws", "present")
-    yield among("spacer", ("present", "not_needed"))
+    if part.height_um:
+        yield holds("held_um", part.height_um)
 
 
 @deduction("runs.pack", "A pack that works shows the machine's plug.", BatterySlot, Pack, WORKS, DELIVERED)

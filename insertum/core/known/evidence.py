@@ -22,7 +22,9 @@ class Grade(StrEnum):
 class Evidence:
     """One part in one slot, by one grade. ``running`` and ``port`` are the link as it was read and what its slot's
     end could do; ``bluetooth`` whether the card's Bluetooth showed up on USB; ``chains_dbm`` the signal on each
-    antenna at a few metres; ``boots`` that the system started from it."""
+    antenna at a few metres; ``boots`` that the system started from it. ``lies_flat`` and ``leads`` are what somebody saw
+    with the cover off: the card lies flat with nothing beneath and the cover closes over it without touching; so many
+    antenna leads end here."""
 
     slot: Slot
     part: Fittable
@@ -32,16 +34,20 @@ class Evidence:
     bluetooth: bool | None = None
     chains_dbm: tuple[int, ...] = ()
     boots: bool = False
+    lies_flat: bool | None = None
+    leads: int | None = None
 
 
 @dataclass(frozen=True)
 class Signs:
-    """What a reading tells of a slot beside its part."""
+    """What a reading or a look tells of a slot beside its part."""
 
     running: Link | None = None
     port: Link | None = None
     bluetooth: bool | None = None
     chains_dbm: tuple[int, ...] = ()
+    lies_flat: bool | None = None
+    leads: int | None = None
 
 
 @dataclass(frozen=True)
@@ -65,6 +71,7 @@ def evidence(machine: Configured, contents: Contents) -> Iterator[Evidence]:
                 yield Evidence(
                     slot, part, grade, signs.running, signs.port, signs.bluetooth, signs.chains_dbm,
                     boots=grade is Grade.WORKS and slot.id == contents.boot_slot,
+                    lies_flat=signs.lies_flat, leads=signs.leads,
                 )  # fmt: skip
         if slot.fitted is not None and slot.looked:
             yield Evidence(slot, slot.fitted, Grade.DELIVERED, boots=slot.id == machine.machine.boot_slot)

@@ -13,18 +13,22 @@ from ..base import Frozen
 from ..machine.attribute import Attribute, attributes_of, lowered, shown
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import MemoryModule
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, MemorySlot, Slot
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, m2, sata
 from .axioms import brought, share
 from .claimed import anything_of, as_domain
 from .deduce import Bound, deduced
 from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, join, meet, single
 from .evidence import Contents, Grade, evidence
-from .school import NO_END, Cap, Limit, counts, pick
+from .school import NO_END, NOT_NOTED, Cap, Limit, counts, pick
 from .words import bound_words, in_words, sized, told
 
 #: Limits that several sources state and a school picks from; density is a set and stands apart.
 CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))
+#: Attributes that follow from what works or was seen alone, with their word in *why*.
+DERIVED = {"accepted_cards": "accepted", "held_um": "held without more"}
+#: A version of firmware that no proof here names.
+ANOTHER = "another version"
 _FACT_RANKS = (Source.PROVEN, Source.DOCUMENTED)
 
 
@@ -70,7 +74,7 @@ class Densities:
 def _told_here(fact: Fact[int]) -> bool:
     """Does a claim speak of this machine? A processor's data sheet holds for all its sockets alike, and others' reports
     for none: neither takes away what follows from the maker's total."""
-    return any(c.source not in (Source.CONTROLLER, Source.REPORTED) for c in fact.claims)
+    return any(c.source not in (Source.CONTROLLER, Source.REPORTED) and c.exact for c in fact.claims)
 
 
 @dataclass(frozen=True, eq=False)
@@ -83,17 +87,60 @@ class Known:
     firmware: str = ""
     as_usual: bool = False
     system: str = ""
-    _found: dict[tuple[str, str], Found] = field(default_factory=dict, compare=False, repr=False)
-    _limits: dict[tuple[str, str], Limit] = field(default_factory=dict, compare=False, repr=False)
+    #: Versions of firmware that outcomes of this configuration name.
+    seen_under: tuple[str, ...] = ()
+    _found: dict[tuple[str, str], Found] = field(default_factory=dict, init=False, compare=False, repr=False)
+    _limits: dict[tuple[str, str], Limit] = field(default_factory=dict, init=False, compare=False, repr=False)
     #: Where the views of one machine keep what they looked up.
-    views: dict[str, dict[str, Any]] = field(default_factory=dict, compare=False, repr=False)
+    views: dict[str, dict[str, Any]] = field(default_factory=dict, init=False, compare=False, repr=False)
+    _on: dict[str, "Known"] = field(default_factory=dict, init=False, compare=False, repr=False)
+    _differs: dict[tuple[str, str], bool] = field(default_factory=dict, init=False, compare=False, repr=False)
 
     def under(self, school: Limits | None = None, as_usual: bool | None = None) -> "Known":
         """The same machine under another school, or with what the owner takes as usual."""
         return replace(
             self, school=self.school if school is None else school,
-            as_usual=self.as_usual if as_usual is None else as_usual, _found={}, _limits={}, views={},
+            as_usual=self.as_usual if as_usual is None else as_usual,
         )  # fmt: skip
+
+    # -- firmware ------------------------------------------------------------------------------------
+    @cached_property
+    def versions(self) -> tuple[str, ...]:
+        """Versions of firmware that proofs of this configuration name, and :data:`ANOTHER`: what this machine's may be.
+        Empty where it was read, or where nothing names one."""
+        if self.firmware:
+            return ()
+        shapes = (*self.machine.slots, self.machine.memory, self.machine.boot)
+        facts = [f for s in shapes for n in attributes_of(type(s)) if isinstance(f := getattr(s, n), Fact)]
+        facts += self.machine.memory.speed_by_modules.values()
+        named = {c.firmware for f in facts for c in f.claims if c.configuration in ("", self.machine.configuration.id)}
+        named = (named | set(self.seen_under)) - {"", NOT_NOTED}
+        return (*sorted(named), ANOTHER) if named else ()
+
+    def on_firmware(self, version: str) -> "Known":
+        """The same machine, were its firmware this version."""
+        known = self._on.get(version)
+        if known is None:
+            known = self._on[version] = replace(self, firmware=version)
+        return known
+
+    def by_firmware(self, place: str, name: str) -> bool:
+        """Does what is known of an attribute differ by the version of firmware, which was not read?"""
+        if not self.versions:
+            return False
+        key = (place, name)
+        if key not in self._differs:
+            every = [self.on_firmware(v) for v in self.versions]
+            answers: set[Any] = {
+                (k.densities.sure, k.densities.reported, k.densities.closed)
+                if name == "density_gbit"
+                else k.caps(place, name)
+                if name in CAPS or name.startswith("speed_by_modules")
+                else k.domain(place, name)
+                for k in every
+            }
+            self._differs[key] = len(answers) > 1
+        return self._differs[key]
 
     # -- what a caller asks -------------------------------------------------------------------------
     def value(self, place: str, name: str) -> Any:
@@ -304,7 +351,8 @@ class Known:
                 yield narrowed, f"its key carries ×{carries} at most (bus carries)"
         if name == "key" and isinstance(shape, CardSocket) and isinstance(domain, Some):
             wired = shape.pcie_lanes
-            most = max((c.value for c in wired.claims if c.source is not Source.REPORTED), default=0)
+            told = [c.value for c in wired.claims if c.source is not Source.REPORTED and c.bound != "at_most"]
+            most = max(told, default=0)
             kept = tuple(k for k in domain.values if m2.KEY_LANES.get(k, 4) >= most)
             if kept and kept != domain.values:
                 yield Some(kept), f"only key {' or '.join(kept)} carries ×{most} (bus carries)"
@@ -320,6 +368,17 @@ class Known:
                         yield narrowed, f"socket {height} over bare board leaves {room / 1000:.2f} mm (bare board)"
                 elif (narrowed := at_most(domain, room)) is not None and narrowed != domain:
                     yield narrowed, f"socket {height} leaves {room / 1000:.2f} mm at most"
+        if name == "cnvi_wired" and isinstance(shape, RadioSlot) and single(domain) is None:
+            # A list that speaks of the slot itself is a list of what it is wired for; a processor's is none.
+            own = [
+                c for c in shape.cnvi.claims if c.source not in (Source.CONTROLLER, Source.REPORTED) and self._counts(c)
+            ]
+            if own and all(bool(c.value) == bool(own[0].value) for c in own):
+                wired_for = bool(own[0].value)
+                yield (
+                    Some((wired_for,)),
+                    "its own list names companion radios" if wired_for else "its own list is empty",
+                )
         if name == "fixed_posts_mm" and isinstance(shape, CardSocket) and isinstance(domain, Lot):
             posts = self.domain(place, "standoffs_mm")
             if isinstance(posts, Lot) and posts.may is not None:
@@ -347,10 +406,10 @@ class Known:
             asks = "standoffs_mm" if posts.domain.may is None or posts.domain.may else "bracket_mm"
             steps = (*posts.steps, *brackets.steps, *(f"{b.why}: held ({b.deduction})" for b in works))
             return Found(Lot(has, None if may is None else may - has), steps, asks=asks)
-        if name == "accepted_cards":
+        if name in DERIVED:
             works = self.bounds.get((place, name), [])
             has = frozenset(m for b in works if isinstance(b.domain, Lot) for m in b.domain.has)
-            return Found(Lot(has, COMPLETE), tuple(f"{b.why}: accepted ({b.deduction})" for b in works))
+            return Found(Lot(has, COMPLETE), tuple(f"{b.why}: {DERIVED[name]} ({b.deduction})" for b in works))
         return None
 
     # -- limits -------------------------------------------------------------------------------------
@@ -429,12 +488,11 @@ class Known:
 
     def _socket_limit(self, place: str, runs: int) -> Limit:
         fact = self._shape(place).limit_gb
+        if self.sockets_alike:
+            # Like sockets take like modules: what ran or was proven in one counts for all.
+            runs = max([runs, *(b.least or 0 for s in self.sockets for b in self.bounds.get((s.id, "limit_gb"), ()))])
+            fact = self._shared(fact)
         stated = self._pick(fact, runs)
-        alike = [s for s in self.sockets if not _told_here(s.limit_gb)]
-        if alike == list(self.sockets):
-            # Like sockets take like modules unless a claim tells them apart.
-            runs = max([runs, *(b.least or 0 for s in alike for b in self.bounds.get((s.id, "limit_gb"), ()))])
-            stated = self._pick(fact, runs)
         if stated.value is not None or _told_here(fact) or not self.total_is_its_own:
             return stated
         total = self._own_total()
@@ -445,9 +503,34 @@ class Known:
             real = max((c for c in ddr.CAPACITIES_GB if c <= room), default=0)
             # At most the rest of the total, at least the largest real module in it: no module lies between.
             return Limit(max(real, runs), total.source, max(real, runs), runs, total.contradictions)
-        each = int(share(total.value, self.soldered_gb, len(self.sockets)))
-        each = max((c for c in ddr.CAPACITIES_GB if c <= each), default=0)
-        return Limit(None, None, None, max(runs, each)) if alike == list(self.sockets) else stated
+        each = self._share_of(total.value)
+        return Limit(None, None, None, max(runs, each, stated.at_least)) if self.sockets_alike else stated
+
+    @cached_property
+    def sockets_alike(self) -> bool:
+        """Does no claim tell the sockets apart? What was proven in one of them tells nothing of the others' difference."""
+
+        def own(s: MemorySlot) -> set[tuple[Any, ...]]:
+            told = (c for c in s.limit_gb.claims if c.source not in (Source.PROVEN, Source.CONTROLLER, Source.REPORTED))
+            return {(c.source, c.value, c.bound, c.alternatives) for c in told}
+
+        return len(self.sockets) > 1 and all(own(s) == own(self.sockets[0]) for s in self.sockets)
+
+    def _share_of(self, total_gb: int) -> int:
+        """The largest real module within the share each like socket takes of a total."""
+        each = share(total_gb, self.soldered_gb, len(self.sockets))
+        return max((c for c in ddr.CAPACITIES_GB if c <= each), default=0)
+
+    def _shared(self, fact: Fact[int]) -> Fact[int]:
+        """A socket's claims with what was proven in its likes, and its share of a total that was proven here."""
+        others = [
+            c for s in self.sockets for c in s.limit_gb.claims if c.source is Source.PROVEN and c not in fact.claims
+        ]
+        total = [c for c in self.machine.memory.total_limit_gb.claims if c.source is Source.PROVEN]
+        shares = [
+            c.model_copy(update={"value": each}) for c in total if (each := self._share_of(c.value)) and not c.failures
+        ]
+        return type(fact)((*fact.claims, *others, *shares))
 
     def _total_limit(self) -> Limit:
         memory = self.machine.memory
@@ -503,8 +586,10 @@ class Known:
         fact = self.machine.memory.density_gbit
         by: dict[Source, set[int]] = {}
         for c in fact.claims:
-            if c.source is Source.PROVEN and (
-                not counts(c, self.machine.configuration.id, self.firmware) or c.failures or not c.count
+            if (
+                not c.exact
+                or c.source is Source.PROVEN
+                and (not counts(c, self.machine.configuration.id, self.firmware) or c.failures or not c.count)
             ):
                 continue
             by.setdefault(c.source, set()).add(c.value)
@@ -519,7 +604,7 @@ class Known:
         if not documented and Source.PROVEN not in by:
             # With no claim the largest documented module stands in: the least dense chips it can be made of.
             for s in self.sockets:
-                sizes = [c.value for c in s.limit_gb.claims if c.source is Source.DOCUMENTED]
+                sizes = [c.value for c in s.limit_gb.claims if c.source is Source.DOCUMENTED and c.exact]
                 generation = self.value(s.id, "generation")
                 for gb in sizes[:1]:
                     chips = [

@@ -11,6 +11,8 @@ from ..machine.claim import Claim, Fact, Limits, Source
 
 #: More than any part has: where nothing sets an end.
 NO_END = 2**31
+#: The firmware of an outcome of which nobody noted it: it counts under none.
+NOT_NOTED = "not noted"
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +43,8 @@ class Limit:
     def caps(self) -> tuple[Cap, ...]:
         """The limit as a rule may meet it: as it is, or while it is unknown at its worst and at its best."""
         if self.value is None:
-            return (Cap(self.at_least, self.at_least), Cap(NO_END, NO_END))
+            most = self.at_most or NO_END
+            return (Cap(self.at_least, self.at_least), Cap(most, most))
         return (Cap(self.value, self.value if self.sure is None else self.sure, self.source),)
 
 
@@ -72,7 +75,14 @@ def pick(
     """
 
     def said(source: Source) -> list[int]:
-        return [c.value for c in fact.claims if c.source is source]
+        return [c.value for c in fact.claims if c.source is source and c.exact]
+
+    def bounds(bound: str) -> list[int]:
+        """Bounds that count under this school: what the maker, a look or a reading says, and the controller's where it
+        counts."""
+        counted = {Source.DOCUMENTED, Source.READ, Source.MEASURED}
+        counted |= {Source.CONTROLLER} if school in (Limits.CONTROLLER, Limits.OPEN) else set()
+        return [c.value for c in fact.claims if c.bound == bound and c.source in counted]
 
     odd = [
         f"{source} claims {' and '.join(map(str, sorted(set(said(source)))))}; the lower counts"
@@ -87,6 +97,7 @@ def pick(
     proven = proven_value(fact.claims, configuration, firmware)
     reported = max(said(Source.REPORTED), default=None)
     running = max([at_least, *said(Source.READ), *said(Source.MEASURED)])
+    least, most = max(bounds("at_least"), default=0), min(bounds("at_most"), default=0)
 
     candidates: list[tuple[int | None, Source]] = [(documented, Source.DOCUMENTED)]
     if school is Limits.CONTROLLER:
@@ -98,6 +109,8 @@ def pick(
     if absent is not None and documented is None:
         candidates.append((controller, Source.CONTROLLER))
     known = [(v, s) for v, s in candidates if v is not None]
+    if not known and (least or most):
+        return Limit(None, None, None, max(running, least), tuple(odd), max(most, running) if most else 0)
     sure, source = max(known, key=lambda k: k[0]) if known else (None, None)
     if sure is not None and running > sure:
         sure, source = running, Source.RUNS

@@ -15,7 +15,15 @@ def told(claim: Claim[Any], words: Attribute) -> str:
     who = f", {claim.who}" if claim.who else ""
     note = f" ({claim.note})" if claim.note else ""
     others = " among others" if claim.among_others else ""
-    return f"{claim.source}: {sized(claim.value, words)}{others}{times}{where}{who}{note}"
+    return f"{claim.source}: {claim_words(claim, words)}{others}{times}{where}{who}{note}"
+
+
+def claim_words(claim: Claim[Any], words: Attribute) -> str:
+    """What a claim says: '16 GB', '1.35 mm or more', 'B or M'."""
+    if claim.alternatives:
+        return f"{' or '.join(shown(v, words.scale) for v in (claim.value, *claim.alternatives))} {words.unit}".strip()
+    end = {"": "", "at_least": " or more", "at_most": " or less"}[claim.bound]
+    return f"{sized(claim.value, words)}{end}"
 
 
 def sized(value: Any, words: Attribute) -> str:

@@ -6,7 +6,7 @@ and nowhere else.
 """
 
 from enum import StrEnum
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Literal, Self, TypeVar
 
 from pydantic import Field, GetJsonSchemaHandler, RootModel, model_validator
 from pydantic_core import CoreSchema, PydanticUndefined
@@ -43,7 +43,8 @@ class Limits(StrEnum):
 class Claim(Frozen, Generic[T]):
     """One statement. ``date`` is ISO 8601. ``count``/``failures`` belong to proven claims:
     how often it worked and failed, with ``firmware`` and ``configuration`` naming where. A list is
-    complete unless it is marked ``among_others``."""
+    complete unless it is marked ``among_others``. A number may be a ``bound`` ("1.35 mm or more"), and a value one of
+    several (``alternatives``: "B or M")."""
 
     value: T
     source: Source
@@ -55,6 +56,22 @@ class Claim(Frozen, Generic[T]):
     count: int = Field(0, ge=0)
     failures: int = Field(0, ge=0)
     among_others: bool = False
+    bound: Literal["", "at_least", "at_most"] = ""
+    alternatives: tuple[T, ...] = ()
+
+    @property
+    def exact(self) -> bool:
+        """Is it one value, and no bound or choice?"""
+        return not self.bound and not self.alternatives
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> Self:
+        number = isinstance(self.value, int) and not isinstance(self.value, bool)
+        if self.bound and (self.alternatives or not number):
+            raise ValueError("a bound belongs to one number: leave it out, or the alternatives")
+        if self.alternatives and isinstance(self.value, tuple):
+            raise ValueError("a list has no alternatives: mark it among_others where it is not complete")
+        return self
 
 
 class Fact(RootModel[tuple[Claim[T], ...]], Generic[T]):

@@ -13,7 +13,7 @@ from ..base import Frozen
 from ..identify.match import folded
 from ..standards import ddr
 from .claim import Source
-from .shape import Configuration, Machine, MemorySlot, RadioSlot
+from .shape import CardSocket, Configuration, Machine, MemorySlot, RadioSlot
 
 
 class Processor(Frozen):
@@ -87,15 +87,13 @@ def _dressed(machine: Machine, configuration: Configuration, processor: Processo
         differs.setdefault("memory", {})["speed_by_modules"] = rates
     for slot in machine.slots:
         own = slot.model_dump(mode="json") | differs.get(slot.id, {})
-        claims = (
-            _of_socket(processor)
-            if isinstance(slot, MemorySlot)
-            else _of_radio(processor)
-            if isinstance(slot, RadioSlot)
-            else {}
-        )
+        claims = _of_socket(processor) if isinstance(slot, MemorySlot) else {}
+        claims |= _of_radio(processor) if isinstance(slot, RadioSlot) else {}
         for name, value in claims.items():
             differs.setdefault(slot.id, {})[name] = _beside(own.get(name), [value], processor)
+        if isinstance(slot, CardSocket) and slot.form != "soldered" and processor.pcie_generation is not None:
+            links = _beside(own.get("pcie_generation"), [processor.pcie_generation], processor, "at_most")
+            differs.setdefault(slot.id, {})["pcie_generation"] = links
     cores = configuration.cores if configuration.cores is not None else processor.cores
     return configuration.model_copy(update={"differs": differs, "cores": cores})
 
@@ -129,11 +127,11 @@ def _of_radio(p: Processor) -> dict[str, Any]:
     return said
 
 
-def _beside(claims: Any, values: Iterable[Any], processor: Processor) -> list[Any]:
+def _beside(claims: Any, values: Iterable[Any], processor: Processor, bound: str = "") -> list[Any]:
     """Other people's claims, and the processor's."""
     kept = [c for c in claims_of(claims) if not (_is_claim(c) and c["source"] == Source.CONTROLLER)]
     note = f"{processor.name}{': ' + processor.note if processor.note else ''}"[:300]
-    return [*kept, *({"value": v, "source": Source.CONTROLLER, "note": note} for v in values)]
+    return [*kept, *({"value": v, "source": Source.CONTROLLER, "note": note, "bound": bound} for v in values)]
 
 
 def claims_of(claims: Any) -> list[Any]:

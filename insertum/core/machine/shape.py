@@ -402,17 +402,28 @@ class Aerials(CardSocket):
 
 
 class RadioSlot(Aerials):
-    """``cnvi`` lists the companion radios the host takes, ``host_generation`` is the host radio's own
-    generation; a host without one has an empty list."""
+    """``cnvi`` lists the companion radios the slot takes, ``host_generation`` is the host radio's own
+    generation; a host without one has an empty list. ``cnvi_wired``: a processor that could take a companion radio does
+    not wire the slot for it."""
 
     kind: Literal["radio"] = "radio"
+    cnvi_wired: Annotated[
+        Fact[bool],
+        Attribute(
+            label="Wired for companion radios (CNVi)",
+            kind="flag",
+            tool="manual",
+            how="The manual's word on the slot, or a companion radio that works in it. A processor's list does not tell.",
+        ),
+    ] = Fact[bool]()
     cnvi: Annotated[
         Fact[tuple[str, ...]],
         Attribute(
             label="Companion radios",
             kind="list",
+            after="cnvi_wired",
             tool="manual",
-            how="The processor's radio list; none where the host has no radio.",
+            how="The maker's list for this slot; none where the host has no radio. A processor's list says the most there is.",
         ),
     ] = Fact[tuple[str, ...]]()
     host_generation: Annotated[
@@ -931,8 +942,8 @@ class Machine(Frozen):
         for s in self.slots:
             look_over(s)
             if isinstance(s, CardSocket):
-                lanes = [c.value for c in s.pcie_lanes.claims]
-                for key in (c.value for c in s.key.claims):
+                lanes = [c.value for c in s.pcie_lanes.claims if c.bound != "at_most"]
+                for key in (c.value for c in s.key.claims if c.exact):
                     if lanes and max(lanes) > KEY_LANES.get(key, 4):
                         raise ValueError(f"slot {s.id}: key {key} carries no PCIe ×{max(lanes)}")
         look_over(self.memory)

@@ -94,8 +94,7 @@ def build_today(
         s: frozenset(g) for s, g in (grades or {}).items()
     }
     contents = Contents(held, known_by, signs or {}, today)
-    build = Build(
-        known=Known(machine, contents, stance, firmware, as_usual, system),
-        sightings=tuple(s for s in sightings if (s.machine, s.configuration) == here),
-    )
+    own = tuple(s for s in sightings if (s.machine, s.configuration) == here)
+    under = tuple(sorted({s.firmware for s in own if s.firmware and not s.hearsay}))
+    build = Build(known=Known(machine, contents, stance, firmware, as_usual, system, under), sightings=own)
     return replace(build, boot_slot=build.boots_today)
