@@ -26,7 +26,8 @@ class Sighting(Frozen):
     """One part in one slot of one configuration under one firmware. ``after`` says what had to be
     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
     limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit. ``accessories`` are the
-    numbers of those it was fitted with."""
+    numbers of those it was fitted with. ``showed`` names what was looked at besides that it works: what nobody tried
+    is not proven."""
 
     machine: str
     configuration: str
@@ -45,6 +46,7 @@ class Sighting(Frozen):
     proves: dict[str, int] = {}
     cause: Cause = ""
     accessories: tuple[str, ...] = ()
+    showed: tuple[Literal["bluetooth", "bands", "link", "speed"], ...] = ()
 
     @property
     def worked(self) -> bool:

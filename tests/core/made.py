@@ -79,7 +79,9 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
         if isinstance(patch.get("key"), str) and "pcie" not in patch and isinstance(plain[slot].get("pcie"), dict):
             lanes = min(plain[slot]["pcie"]["lanes"], KEY_LANES[patch["key"]])  # no key carries more
             plain[slot]["pcie"] = {**plain[slot]["pcie"], "lanes": lanes}
-        if patch.keys() & {"pcie_lanes", "pcie_generation"} and isinstance(wired := plain[slot].pop("pcie", None), dict):
+        if patch.keys() & {"pcie_lanes", "pcie_generation"} and isinstance(
+            wired := plain[slot].pop("pcie", None), dict
+        ):
             plain[slot] = {f"pcie_{name}": value for name, value in wired.items()} | plain[slot]
     memory = {
         "total_limit_gb": 64, "speed_mts": 3200, "density_gbit": 16, "module_types": ["S"], "voltage_mv": 1200,

@@ -6,13 +6,14 @@ and a maker's own fit does no harm.
 """
 
 import random
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from insertum.core.fit.build import Build
 from insertum.core.fit.judge import judge
 from insertum.core.known.axioms import AXIOMS, brought
 from insertum.core.known.evidence import Grade, Signs
+from insertum.core.known.known import CAPS
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.claim import Fact, Limits
 from insertum.core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
@@ -70,8 +71,9 @@ def drive(r: random.Random) -> M2Drive:
 
 
 def radio(r: random.Random) -> Radio:
+    plain = card(r, (("A",), ("E",), ("A", "E")), (30, 30, 42))
     return Radio(
-        **card(r, (("A",), ("E",), ("A", "E")), (30, 30, 42)), bus=r.choice(("pcie", "pcie", "cnvi")),
+        **plain | ({"number": f"N{r.randint(1, 4)}"} if r.random() < 0.5 else {}), bus=r.choice(("pcie", "pcie", "cnvi")),
         host_generation=r.choice((1, 2, 3)), tied_to=r.choice(("", "", "Corvane", "Other")), standard="ax",
         streams=r.choice((1, 2, 3)), channel_mhz=80, bands=r.choice((("2.4", "5"), ("2.4", "5", "6"))),
         bluetooth=r.choice(("", "5.2")), plug=r.choice(("MHF1", "MHF4")),
@@ -171,9 +173,10 @@ def machine(r: random.Random) -> Configured:
             "pad_below": r.choice(("none", "none", "removable", "stays")), "cooled": r.choice(("none", "above", "below", "both")),
             "pad": r.choice(("present", "missing")), "pad_gap_um": r.choice((800, 1000)), "drive_limit_gb": {"value": 10**8, "source": "controller"},
         })  # fmt: skip
+    cnvi = subset(r, ("N1", "N2", "N3")) if r.random() < 0.5 else []
     slots.append({
         "kind": "radio", "id": "radio", "name": "Radio", **socket(r, "AE"), "usb": r.random() < 0.7, "leads": r.choice((0, 1, 2, 2, 3)),
-        "plug": r.choice(("MHF1", "MHF4")), "antenna_bands": subset(r, ("2.4", "5", "6"), 1), "cnvi": said([]), "host_generation": r.choice((1, 2, 3)),
+        "plug": r.choice(("MHF1", "MHF4")), "antenna_bands": subset(r, ("2.4", "5", "6"), 1), "cnvi": said(cnvi), "cnvi_wired": bool(cnvi), "host_generation": r.choice((1, 2, 3)),
     })  # fmt: skip
     slots.append({
         "kind": "cellular", "id": "cellular", "name": "Cellular", **socket(r, "B"), "usb": r.random() < 0.7, "leads": r.choice((0, 2, 4)),
@@ -268,6 +271,29 @@ def hide(r: random.Random, laid: Configured, share: float) -> Configured:
             gone["speed_by_modules"] = {n: Fact[int](()) if r.random() < share else f for n, f in by.items()}
         return model.model_copy(update=gone)
 
+    def weaker(model: Any) -> Any:
+        """Some of what is left is told as a bound, or as one of several; a list by the processor, as the most there is."""
+        told: dict[str, Any] = {}
+        for n, words in attributes_of(type(model)).items():
+            fact = getattr(model, n)
+            if not isinstance(fact, Fact) or len(fact.claims) != 1 or r.random() > share / 3:
+                continue
+            claim = fact.claims[0]
+            number = isinstance(claim.value, int) and not isinstance(claim.value, bool)
+            if n == "cnvi":
+                more = {"value": tuple({*claim.value, "N4"}), "source": "controller"}
+            elif number and n not in CAPS and n != "density_gbit":
+                more = {"value": max(claim.value + r.choice((0, 0, 1)), 0), "bound": "at_most"}
+                if r.random() < 0.5:
+                    more = {"value": max(claim.value - r.choice((0, 0, 1)), 0), "bound": "at_least"}
+            elif words.kind == "choice":
+                more = {"value": r.choice(words.values), "alternatives": (claim.value,)}
+            else:
+                continue
+            told[n] = type(fact).model_validate([claim.model_dump() | more])
+        return model.model_copy(update=told)
+
+    laid = laid.model_copy(update={"slots": tuple(weaker(s) for s in laid.slots), "boot": weaker(laid.boot)})
     machine = laid.machine.model_copy(update={"exclusions": tuple(less(e) for e in laid.machine.exclusions)})
     return laid.model_copy(
         update={
@@ -316,11 +342,17 @@ def sample(r: random.Random) -> Sample:
                 bluetooth=bool(part.bluetooth and (part.bus == "cnvi" or s.usb.claims[0].value)),  # type: ignore[union-attr]
                 chains_dbm=tuple(-50 - 3 * n for n in range(min(leads, part.streams or 1))),
             )
+        if Grade.SEEN in grades[s.id] and isinstance(part, M2Drive | Radio | Cellular) and r.random() < 0.7:
+            counted = next(c.value for c in s.leads.claims) if s.kind in ("radio", "cellular") else None  # type: ignore[union-attr]
+            beneath = s.pad_below.claims[0].value if s.kind == "m2_drive" else "none"  # type: ignore[union-attr]
+            signs[s.id] = replace(
+                signs.get(s.id, Signs()), lies_flat=beneath != "stays" and r.random() < 0.7, leads=counted
+            )
         if isinstance(part, M2Drive) and part.interface == "pcie" and s.kind == "m2_drive":
             wired = Link(generation=s.pcie_generation.claims[0].value, lanes=s.pcie_lanes.claims[0].value)
             own = part.link
             assert own is not None
-            signs[s.id] = Signs(running=own.with_other(wired), port=wired)
+            signs[s.id] = replace(signs.get(s.id, Signs()), running=own.with_other(wired), port=wired)
     truth = build_today(with_fit, today, Limits.PROVEN)
     hidden = build_today(
         less,
@@ -368,7 +400,6 @@ def unsound(s: Sample, r: random.Random) -> list[str]:
 def outside(s: Sample) -> list[str]:
     """Attributes whose true value is not in the domain that is left of them."""
     from insertum.core.known.domain import allows
-    from insertum.core.known.known import CAPS
 
     found = []
     for place, shape in [*((x.id, x) for x in s.machine.slots), ("memory", s.machine.memory), ("boot", s.machine.boot)]:

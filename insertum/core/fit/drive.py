@@ -77,6 +77,7 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     (M2Drive, BayDrive),
     more=("pcie_lanes", "pcie_generation", "sata", "part.lanes", "part.generation"),
     less=("part.read_mb_s",),
+    shown="link",
 )
 def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not meets(slot, part) or (part.kind == "m2_drive" and part.interface == "emmc"):

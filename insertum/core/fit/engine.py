@@ -171,12 +171,13 @@ class Asker:
         self.build, self.slot, self.kit = build, slot, kit
         self.inquiry = Inquiry()
         kit_numbers = {a.number for a in kit}
-        #: Parts that worked in this slot of another machine like it, with no accessory that is not here.
-        self.worked = frozenset(
-            s.part for s in build.sightings
-            if s.slot == slot.id and s.worked and not s.hearsay and s.firmware and s.firmware == build.firmware
-            and set(s.accessories) <= kit_numbers
-        )  # fmt: skip
+        #: Parts that worked in this slot of another machine like it, with no accessory that is not here, and what was
+        #: looked at there.
+        self.worked: dict[str, set[str]] = {}
+        for s in build.sightings:
+            own = s.worked and not s.hearsay and s.firmware and s.firmware == build.firmware
+            if own and s.slot == slot.id and set(s.accessories) <= kit_numbers:
+                self.worked.setdefault(s.part, set()).update(s.showed)
         self.view = PlaceView(self.inquiry, build.known, slot.id, slot)
 
     def ask(self, rule: Rule, part: Fittable, trace: Trace | None = None) -> Leaf:
@@ -199,7 +200,8 @@ class Asker:
             outcomes = [Outcome((_IMPOSSIBLE,), {})]
         if len(outcomes) > 1 and self.worked:
             inquiry.kit_read = True  # what worked there may have worked with accessories
-            if is_one_of(view.number, self.worked):
+            settled = frozenset(n for n, showed in self.worked.items() if not rule.shown or rule.shown in showed)
+            if settled and is_one_of(view.number, settled):
                 outcomes = settled_by_outcome(outcomes)
         return Leaf(rule, outcomes, not inquiry.kit_read, not inquiry.boot_read)
 

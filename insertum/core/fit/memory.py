@@ -250,6 +250,7 @@ def room(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     whole=True,
     role=True,
     more=("held.grade_mts",),
+    shown="speed",
 )
 def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     rated = rated_mts(part, build)
@@ -287,6 +288,7 @@ def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemoryModule,
     whole=True,
     less=("held.grade_mts",),
+    shown="speed",
 )
 def slows_others(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     alone, with_it = running_speed(build, without_this=True), running_speed(build)

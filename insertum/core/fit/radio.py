@@ -40,6 +40,7 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     "PCI-SIG M.2 key E: Bluetooth rides on USB",
     RadioSlot,
     Radio,
+    shown="bluetooth",
 )
 def bluetooth(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if belongs(slot, part) and part.bus == "pcie" and part.bluetooth and not slot.usb:
@@ -124,6 +125,7 @@ def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     "IEEE 802.11 bands at 2.4, 5 and 6 GHz; antenna claims",
     RadioSlot,
     Radio,
+    shown="bands",
 )
 def bands(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     if not belongs(slot, part):

@@ -24,7 +24,8 @@ class Rule:
     about parts that stay, where the build changes what they do; ``harms`` ones may speak of harm; ``apart`` ones are
     said by the judge itself. ``about`` names the part numbers a rule can
     have a word on in a build; without it, any. ``helps`` says of an attribute that more (+1) or less (−1)
-    never makes the verdict worse, ``at`` the figures a range is looked at on both sides of, where neither does."""
+    never makes the verdict worse, ``at`` the figures a range is looked at on both sides of, where neither does. ``shown``
+    names what must have been looked at for an outcome to settle what the rule asks; without it, that the part worked."""
 
     id: str
     sentence: str
@@ -39,6 +40,7 @@ class Rule:
     about: Callable[[Build], frozenset[str]] | None = None
     helps: Mapping[str, int] = field(default_factory=dict)
     at: Mapping[str, Callable[[Any], tuple[int, ...]]] = field(default_factory=dict)
+    shown: str = ""
 
     def __hash__(self) -> int:
         return hash(self.id)
@@ -77,6 +79,7 @@ def rule(
     more: tuple[str, ...] = (),
     less: tuple[str, ...] = (),
     at: Mapping[str, Callable[[Any], tuple[int, ...]]] | None = None,
+    shown: str = "",
 ) -> Callable[[Judge], Judge]:
     """Register a rule under its stable id. ``more`` and ``less`` name the attributes (``part.…`` for the part's,
     ``held.…`` for another slot's content) of which more or less helps."""
@@ -87,7 +90,20 @@ def rule(
         rules_for.cache_clear()
         helps = dict.fromkeys(more, 1) | dict.fromkeys(less, -1)
         RULES[id] = Rule(
-            id, sentence, source, _tuple(slots), _tuple(parts), judge, whole, role, harms, apart, about, helps, at or {}
+            id,
+            sentence,
+            source,
+            _tuple(slots),
+            _tuple(parts),
+            judge,
+            whole,
+            role,
+            harms,
+            apart,
+            about,
+            helps,
+            at or {},
+            shown,
         )
         return judge
 

@@ -450,13 +450,32 @@ class BuildView:
         return self._build.machine.machine.exclusions
 
     def effect(self, index: int) -> str:
-        """What an exclusion does, of the machine's list."""
+        """What an exclusion does, of the machine's list. One that today's working parts contradict does not hold for
+        them."""
         exclusion = self.exclusions[index]
         self._inquiry.reads[("exclusion", str(index))] = None
         values = tuple(dict.fromkeys(c.value for c in exclusion.effect.claims if c.source is not Source.REPORTED))
+        values = values or ("none", "x2", "x1", "filled", "off")
+        if index in self._build.known.contradicted and self._as_today(exclusion.when) and self._as_today(exclusion.on):
+            values = tuple(v for v in values if not self._disproved(exclusion.on, v)) or ("none",)
         if len(values) == 1:
             return str(values[0])
-        return str(self._inquiry.pick(("exclusion", str(index)), values or ("none", "x2", "x1", "filled", "off")))
+        return str(self._inquiry.pick(("exclusion", str(index)), values))
+
+    def _as_today(self, slot_id: str) -> bool:
+        """Does the slot hold in this build what it holds today?"""
+        today = self._build.fitted.get(slot_id)
+        if self._slot is not None and slot_id == self._slot.id and self.part is not None:
+            return today is not None and is_one_of(self.part.number, frozenset((today.number,)))
+        return today is not None and self._build.now(slot_id) == today
+
+    def _disproved(self, slot_id: str, effect: str) -> bool:
+        """Could the part not work there as it was read to, were this the effect?"""
+        if effect in ("off", "filled"):
+            return True
+        signs = self._build.known.contents.signs.get(slot_id)
+        lanes = {"x1": 1, "x2": 2}.get(effect)
+        return lanes is not None and signs is not None and signs.running is not None and signs.running.lanes > lanes
 
     def slot_name(self, slot_id: str) -> str:
         return self._build.known.place_name(slot_id)

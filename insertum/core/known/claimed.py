@@ -31,6 +31,8 @@ def anything_of(shape: Any, name: str, words: Attribute) -> Domain:
 def as_domain(claim: Claim[Any], everything: Domain, words: Attribute) -> Domain:
     """What one claim leaves of what an attribute could be."""
     value = claim.value
+    if claim.bound and words.samples:
+        return everything
     if claim.bound:
         bounded = at_least if claim.bound == "at_least" else at_most
         left = bounded(everything, value)

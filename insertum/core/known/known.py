@@ -71,6 +71,11 @@ class Densities:
     steps: tuple[str, ...] = ()
 
 
+def _without_reads(fact: Fact[int]) -> Fact[int]:
+    """A speed that was read counts for its own population alone."""
+    return type(fact)(tuple(c for c in fact.claims if c.source not in (Source.READ, Source.MEASURED)))
+
+
 def _told_here(fact: Fact[int]) -> bool:
     """Does a claim speak of this machine? A processor's data sheet holds for all its sockets alike, and others' reports
     for none: neither takes away what follows from the maker's total."""
@@ -458,7 +463,7 @@ class Known:
             )
             return self._pick(self._shape(place).drive_limit_gb, runs, None if remaps else NO_END)
         if name == "speed_mts":
-            return self._pick(self.machine.memory.speed_mts, self._running_mts(0))
+            return self._pick(_without_reads(self.machine.memory.speed_mts), 0)
         if name.startswith("speed_by_modules."):
             return self._speed_of(int(name.partition(".")[2]))
         raise KeyError(f"no limit {name!r}")
@@ -505,6 +510,19 @@ class Known:
             return Limit(max(real, runs), total.source, max(real, runs), runs, total.contradictions)
         each = self._share_of(total.value)
         return Limit(None, None, None, max(runs, each, stated.at_least)) if self.sockets_alike else stated
+
+    @cached_property
+    def contradicted(self) -> frozenset[int]:
+        """Exclusions, by their place in the machine's list, that do not hold for what is in their two slots today: both
+        work, or a link runs wider than the exclusion would leave it."""
+        works = {
+            s for s, grades in self.contents.grades.items() if Grade.WORKS in grades and self.contents.fitted.get(s)
+        }
+        found = set()
+        for i, e in enumerate(self.machine.machine.exclusions):
+            if {e.when, e.on} <= works:
+                found.add(i)
+        return frozenset(found)
 
     @cached_property
     def sockets_alike(self) -> bool:
@@ -556,10 +574,10 @@ class Known:
         return self.soldered_gb + max(size(delivered), size(today) if works else 0)
 
     def _running_mts(self, modules: int) -> int:
-        """What memory was read to run at, where that many modules run today (0 for any)."""
+        """What memory was read to run at, where that many modules run today: it tells nothing of more of them."""
         read = [c.value for c in self.machine.memory.speed_mts.claims if c.source in (Source.READ, Source.MEASURED)]
         today = sum(isinstance(self.contents.fitted.get(s.id), MemoryModule) for s in self.sockets)
-        if not read or (modules and modules > today):
+        if not read or modules > today:
             return 0
         return max(read)  # fewer modules never run slower than more of the same
 
@@ -571,7 +589,12 @@ class Known:
         if modules in by and by[modules].claims:
             return self._pick(by[modules], running)
         if modules not in by and not any(n < modules for n in by):
-            return whole  # nothing slower is told of as few modules
+            # Nothing slower is told of as few modules.
+            return (
+                whole
+                if running <= (whole.value or whole.at_least)
+                else self._pick(_without_reads(self.machine.memory.speed_mts), running)
+            )
         larger = [self._pick(f).value for n, f in by.items() if n > modules]
         smaller = [self._pick(f).value for n, f in by.items() if n < modules]
         least = max([running, *(v for v in larger if v is not None)])

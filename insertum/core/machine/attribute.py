@@ -27,7 +27,8 @@ class Attribute:
     ``scale`` leads from the stored integer to the unit shown (1000 µm are 1 mm). ``values`` is what it could be
     when nothing is known: every real value; for lists, every member there is (none given: anything). ``low`` and
     ``high``, in the stored unit, bound a height, room or gap instead, and are the range a laptop can have.
-    ``listed``: only figures that ``values`` names tell something. ``after`` names the attribute that is asked first, where this one means nothing before.
+    ``listed``: only figures that ``values`` names tell something. ``samples``: each of ``values``
+    stands for others like it, so that a bound tells nothing. ``after`` names the attribute that is asked first, where this one means nothing before.
     ``returnable``: the worst that can happen is that the part does not work and goes back (rules.md section 2).
     """
 
@@ -45,6 +46,7 @@ class Attribute:
     is_limit: bool = False
     returnable: bool = False
     listed: bool = False
+    samples: bool = False
     after: str = ""
 
     def tells(self, value: Any) -> bool:

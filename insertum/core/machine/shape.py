@@ -539,6 +539,7 @@ class BatterySlot(SlotBase):
             unit="V",
             scale=1000,
             values=pack.NOMINAL_MV,
+            samples=True,
             low=1000,
             high=30_000,
             where="label",

@@ -1,6 +1,7 @@
 """What a reading fills in: parts recognised by their number, slot by slot, and what they do there."""
 
 from collections.abc import Iterable, Mapping
+from typing import Literal
 
 from pydantic import ValidationError
 
@@ -219,6 +220,21 @@ def signs(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> di
         mine = True if blue and blue.fixed else None
         found[radios[0].id] = Signs(running=radio.running, port=radio.port, bluetooth=mine, chains_dbm=radio.chains_dbm)
     return found
+
+
+def showed(
+    machine: Configured, reading: Reading, parts: Iterable[AnyPart], slot_id: str
+) -> tuple[Literal["bluetooth", "bands", "link", "speed"], ...]:
+    """What a reading after the work shows of what was put in a slot, besides that it works there."""
+    found: list[Literal["bluetooth", "bands", "link", "speed"]] = []
+    slot, sign = machine.slot(slot_id), signs(machine, reading, parts).get(slot_id)
+    if isinstance(slot, RadioSlot) and sign is not None and sign.bluetooth:
+        found.append("bluetooth")
+    if isinstance(slot, DriveSlot) and sign is not None and sign.running is not None:
+        found.append("link")
+    if isinstance(slot, MemorySlot) and any(m.running_mts for m in reading.modules if m.present):
+        found.append("speed")
+    return tuple(found)
 
 
 def observed(machine: Configured, reading: Reading, parts: Iterable[AnyPart]) -> dict[str, tuple[str, ...]]:

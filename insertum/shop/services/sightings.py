@@ -5,9 +5,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from ...core.base import Frozen, InputError
-from ...core.fit.measured import memory_gb, running_mts
 from ...core.machine.part import Fittable
+from ...core.reading import Reading
 from ...core.sighting import Cause, Outcome, Sighting, proves
+from ...core.survey.contradict import running_mts
+from ...core.survey.fill import showed
 from .. import models
 from .history import can_be_brought_back, entered
 from .jobs import desk_of
@@ -97,8 +99,8 @@ def sight_job(
         raise InputError("it was not fitted at this job", "sighting", "What goes in is ticked at the bench.")
     if part is None:
         raise InputError(f"nothing is planned for {slot!r}", "sighting", "Choose a slot of the plan.")
-    least, most = memory_gb(build)
-    reading = desk.job.prove.readings[-1] if desk.job.prove.readings else desk.job.survey.reading
+    after_work = desk.job.prove.readings[-1] if desk.job.prove.readings else None
+    reading = after_work or desk.job.survey.reading
     return record_sighting(
         Sighting(
             machine=build.machine.machine.id,
@@ -111,12 +113,20 @@ def sight_job(
             after=after,
             note=note,
             job=number,
-            proves=proves(slot, part, least if least == most else None, running_mts(build)),
+            proves=proves(slot, part, *_read_after(after_work)),
+            showed=showed(desk.configured, after_work, desk.parts, slot) if after_work else (),
             cause=cause if outcome == "did_not" else "",
             accessories=tuple(a.number for a in build.accessories.get(slot, ())),
         ),
         who,
     )
+
+
+def _read_after(reading: Reading | None) -> tuple[int | None, int | None]:
+    """Memory in all in GB and the rate it runs at, as they were read after the work: what was planned proves nothing."""
+    if reading is None or reading.memory_mb is None or reading.memory_mb % 1024:
+        return None, running_mts(reading) if reading else None
+    return reading.memory_mb // 1024, running_mts(reading)
 
 
 def is_anothers(pk: int, who: AbstractBaseUser | None) -> bool:
