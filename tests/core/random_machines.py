@@ -269,6 +269,9 @@ def hide(r: random.Random, laid: Configured, share: float) -> Configured:
         }
         if by := getattr(model, "speed_by_modules", None):
             gone["speed_by_modules"] = {n: Fact[int](()) if r.random() < share else f for n, f in by.items()}
+        if chips := getattr(model, "soldered", ()):
+            unread = {n: None for n in ("rated_mts", "channel") if r.random() < share}
+            gone["soldered"] = tuple(c.model_copy(update=unread) for c in chips)
         return model.model_copy(update=gone)
 
     def weaker(model: Any) -> Any:

@@ -469,7 +469,7 @@ def _settles(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute) -> 
         if good == {True} and name not in ("number", "fru"):
             return f"{keys[0][2]} settles it." if place != "part" else ""
         return ""
-    if place == "part" or name in _CAPPED or name.startswith("speed_by_modules"):
+    if place == "part" or _of_a_part(place) or name in _CAPPED or name.startswith(("speed_by_modules", "soldered.")):
         return ""
     words = known.words(place, name)
     domain = known.domain(place, name)

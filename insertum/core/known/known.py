@@ -21,7 +21,7 @@ from .deduce import Bound, deduced
 from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, join, meet, single
 from .evidence import Contents, Grade, evidence
 from .school import NO_END, NOT_NOTED, Cap, Limit, counts, pick
-from .words import bound_words, in_words, sized, told
+from .words import SOLDERED_WORDS, bound_words, in_words, sized, told
 
 #: Limits that several sources state and a school picks from; density is a set and stands apart.
 CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))
@@ -163,6 +163,8 @@ class Known:
         """The attribute's own words."""
         if name.startswith("speed_by_modules"):
             name = "speed_mts"
+        if name.startswith("soldered."):
+            return SOLDERED_WORDS[name.rpartition(".")[2]]
         return attributes_of(type(self._shape(place)))[name]
 
     def usual_things(self) -> tuple[Usual, ...]:

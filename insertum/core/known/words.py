@@ -4,9 +4,21 @@ from typing import Any
 
 from ..machine.attribute import Attribute, shown
 from ..machine.claim import Claim
+from ..standards import ddr
 from .deduce import Bound
 from .domain import Anything, Domain, Lot, Some, Span
 from .school import NO_END
+
+#: What nobody told of memory on the board.
+SOLDERED_WORDS = {
+    "rated_mts": Attribute(
+        label="Rate of the soldered memory", unit="MT/s", where="software", tool="running system",
+        how="Read it from the running system: the rate firmware lists for the chips on the board.",
+    ),
+    "channel": Attribute(
+        label="Channel of the soldered memory", kind="choice", values=ddr.CHANNELS, how="The manual's or the processor's memory map.",
+    ),
+}  # fmt: skip
 
 
 def told(claim: Claim[Any], words: Attribute) -> str:
@@ -29,6 +41,10 @@ def claim_words(claim: Claim[Any], words: Attribute) -> str:
 def sized(value: Any, words: Attribute) -> str:
     if isinstance(value, int) and value >= NO_END:
         return "no end"
+    if isinstance(value, tuple | list | frozenset) and not value:
+        return "none"
+    if words.unit == "GB" and isinstance(value, int) and value >= 10**6:
+        return f"{value / 10**6:g} PB"
     return f"{shown(value, words.scale)} {words.unit}".strip()
 
 
