@@ -2,6 +2,8 @@
 
 from pydantic import BaseModel, ConfigDict
 
+from .standards.currency import digits
+
 #: Stored with every chosen plan: a later change of a rule never rewrites an old job.
 RULES_VERSION = "2026.12.1"
 
@@ -36,10 +38,12 @@ def whole_text(text: str, where: str) -> str:
 
 
 def money(minor: int, currency: str = "EUR") -> str:
-    """Money in minor units as the bench says it: 12160 -> '€ 121.60'."""
+    """Money in minor units as the bench says it: 12160 -> '€ 121.60'; 5980 JPY has no minor unit."""
     sign = "− " if minor < 0 else ""
     symbol = {"EUR": "€", "GBP": "£", "USD": "$"}.get(currency, currency)
-    return f"{sign}{symbol} {abs(minor) // 100}.{abs(minor) % 100:02d}"
+    places = digits(currency)
+    whole, part = divmod(abs(minor), 10**places)
+    return f"{sign}{symbol} {whole}{f'.{part:0{places}d}' if places else ''}"
 
 
 def plural(count: int, noun: str, nouns: str = "") -> str:

@@ -16,10 +16,11 @@ from ..core.base import Frozen, InputError
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.attribute import attributes_of
-from ..core.machine.part import AnyPart, Part, card_from_code
+from ..core.machine.part import AnyPart, Offer, Part, card_from_code
 from ..core.standards import m2
+from ..core.standards.currency import CODES, digits
 from ..core.standards.module_label import read_label
-from ..core.survey.recognise import module_fields
+from ..core.survey.label_fields import module_fields
 from .checked import RowsRefused, parsed, rows_of, shaped
 
 PART: TypeAdapter[Any] = TypeAdapter(Part)
@@ -167,7 +168,10 @@ def _row(cells: dict[str, str]) -> dict[str, Any]:
         else:
             row[column] = cell
     if label := cells.get("label"):
-        _lay(row, "label", _label_attributes(label))
+        read = read_label(label)
+        _lay(row, "label", module_fields(read))
+        if read.modules > 1:  # a kit: modules of the single size, and the price is the kit's
+            row["offers"] = [o | {"pieces": read.modules} if o["pieces"] == 1 else o for o in row.get("offers", ())]
     if code := cells.get("code"):
         _lay(row, "code", card_from_code(m2.read_code(code)))
     return row
@@ -182,17 +186,6 @@ def _lay(row: dict[str, Any], column: str, proven: dict[str, Any]) -> None:
         row[attribute] = value
 
 
-def _label_attributes(label: str) -> dict[str, Any]:
-    read = read_label(label)
-    if read.modules > 1:
-        raise InputError(
-            f"{label!r} is a kit of {read.modules}: its price is not one module's",
-            "label",
-            "Write one module's label, with what one costs.",
-        )
-    return module_fields(read)
-
-
 def _decimal(column: str, cell: str) -> Decimal:
     try:
         value = Decimal(cell.replace(",", ".") if cell.count(",") == 1 and "." not in cell else cell)
@@ -203,18 +196,39 @@ def _decimal(column: str, cell: str) -> Decimal:
     return value
 
 
+_OFFER = re.compile(
+    r"(?P<shop>.+?)\s+(?P<price>-?[\d.,]+)(?:\s+(?P<currency>[A-Z]{3}))?(?:\s+for\s+(?P<pieces>\d{1,3}))?(?:\s+(?P<tax>net|gross))?"
+    r"(?:\s+x(?P<stock>\d+))?"
+)
+
+
 def _offer(text: str) -> dict[str, Any]:
-    """'Quay Supply 31.50 x4': shop, price in major units, stock."""
-    words = text.split()
-    stock = None
-    if words and words[-1][:1] == "x" and words[-1][1:].isdigit():
-        stock = int(words.pop()[1:])
-    if len(words) < 2:
-        raise InputError(f"{text.strip()!r} is no offer", "offers", "Write shop, price and xSTOCK.")
-    minor = _decimal("offers", words[-1]) * 100
+    """'Quay Supply 31.50 x4', 'Quay Supply 39.00 USD for 2 net x4': shop, price in major units, currency where it is not
+    the workshop's, how many pieces it buys, tax, stock."""
+    told = _OFFER.fullmatch(" ".join(text.split()))
+    if told is None:
+        raise InputError(
+            f"{text.strip()!r} is no offer",
+            "offers",
+            "Write shop, price and xSTOCK; in other money with its code: 31.50 USD.",
+        )
+    currency = told["currency"] or ""
+    if currency and currency not in CODES:
+        raise InputError(f"{currency} is no currency", "offers", "Write its three letters, as EUR or USD.")
+    places = digits(currency or "EUR")
+    minor = _decimal("offers", told["price"]) * 10**places
     if minor != minor.to_integral_value() or minor < 0:
-        raise InputError(f"{words[-1]} is no price", "offers", "Two decimals at most, not negative.")
-    return {"shop": " ".join(words[:-1]), "price_minor": int(minor), "stock": stock}
+        raise InputError(f"{told['price']} is no price", "offers", f"{places} decimals at most, not negative.")
+    return {
+        "shop": told["shop"], "price_minor": int(minor), "stock": None if told["stock"] is None else int(told["stock"]),
+        "currency": currency, "pieces": int(told["pieces"] or 1), "tax": told["tax"] or "",
+    }  # fmt: skip
+
+
+def _offer_text(o: Offer) -> str:
+    places = digits(o.currency or "EUR")
+    more = [o.currency, f"for {o.pieces}" if o.pieces > 1 else "", o.tax, f"x{o.stock}" if o.stock is not None else ""]
+    return " ".join([f"{o.shop} {o.price_minor / 10**places:.{places}f}", *(m for m in more if m)])
 
 
 def write_csv(parts: list[AnyPart]) -> str:
@@ -318,9 +332,7 @@ def cells_of_part(part: AnyPart) -> dict[str, str]:
     for column in _NONE_IS_KNOWN:
         if values.get(column) == "":
             values[column] = "none"
-    values["offers"] = "; ".join(
-        f"{o.shop} {o.price_minor / 100:.2f}" + (f" x{o.stock}" if o.stock is not None else "") for o in part.offers
-    )
+    values["offers"] = "; ".join(_offer_text(o) for o in part.offers)
     return {c: _safe(_cell(values.get(c))) for c in COLUMNS}
 
 

@@ -20,7 +20,9 @@ from tests.draws import SEED
 from . import random_machines as made_at_random
 
 #: What belongs to the inside: names of fields, stand-ins for "no end", nothing with a unit.
-INNER = re.compile(r"(?<![\w.])[a-z]+_[a-z_]+|\b\d{7,} (?:GB|mm|MT/s|V)|\bNone\b|\bnone (?:mm|GB|MT/s|V)\b|speed_by_modules|Some\(|Span\(|Lot\(")
+INNER = re.compile(
+    r"(?<![\w.])[a-z]+_[a-z_]+|\b\d{7,} (?:GB|mm|MT/s|V)|\bNone\b|\bnone (?:mm|GB|MT/s|V)\b|speed_by_modules|Some\(|Span\(|Lot\("
+)
 PAIRS = int(os.environ.get("INSERTUM_SOUNDNESS", "500"))
 #: Every machine has seven or eight slots with a part each.
 MACHINES = PAIRS // 8 + 1
@@ -52,7 +54,6 @@ def test_every_verdict_can_be_opened() -> None:
             said += [f"{e.label} {e.value} {' '.join(e.steps)}" for e in because(build, found)]
             wrong = [s for s in said if INNER.search(s)]
             assert not wrong, wrong[:3]
-
 
 
 def test_the_samples_say_something() -> None:

@@ -138,7 +138,6 @@ def test_a_label_in_a_row_is_read() -> None:
     [
         ("memory,A,A,16GB 3Rx5 PC4-3200AA,,,", "label"),
         ("memory,A,A,16GB 2Rx8 PC4-3200AA,,32,", "label"),  # the label proves 16
-        ("memory,A,A,32GB (2x16GB) PC4-3200AA-SE1,,,", "label"),  # a kit's price is not one module's
         ("m2_drive,A,A,,2280-D9-M,500,", "code"),
         ("m2_drive,A,A,,2280-S3-M,0,", "capacity_gb"),
         ("m2_drive,A,A,,2280-S3-M,much,", "capacity_gb"),

@@ -29,16 +29,16 @@ LISTS = [
 @pytest.mark.parametrize(("text", "wanted"), LISTS)
 def test_a_list_as_it_comes(text, wanted) -> None:
     assert is_price_list(text)
-    got = read_supplier_list(text, "UTF-8", KNOWN, "Seagrass")
+    got = read_supplier_list(text, "UTF-8", KNOWN, "Seagrass", told="EUR")
     offers = {p.number: next((o.price_minor, o.stock) for o in p.offers if o.shop == "Seagrass") for p in got.parts}
     assert offers == wanted
     assert all(r.outcome == "taken" for r in got.rows)
 
 
 def test_the_other_shops_offers_stay_and_the_rest_of_the_part_too() -> None:
-    (part,) = read_supplier_list("Number;Price\nPM4S-16G32A1;20,00\n", "UTF-8", KNOWN, "Seagrass").parts
+    (part,) = read_supplier_list("Number;Price\nPM4S-16G32A1;20,00\n", "UTF-8", KNOWN, "Seagrass", told="EUR").parts
     assert {o.shop: o.price_minor for o in part.offers} == {"Quay Supply": 3150, "Seagrass": 2000}
-    (again,) = read_supplier_list("Number;Price\nPM4S-16G32A1;21,00\n", "UTF-8", [part], "Seagrass").parts
+    (again,) = read_supplier_list("Number;Price\nPM4S-16G32A1;21,00\n", "UTF-8", [part], "Seagrass", told="EUR").parts
     assert [o.price_minor for o in again.offers if o.shop == "Seagrass"] == [2100]
     assert part.model_dump(exclude={"offers"}) == KNOWN[0].model_dump(exclude={"offers"})
 
@@ -49,28 +49,30 @@ def test_every_row_is_taken_or_left_out_with_its_reason() -> None:
         "QK2-1T0-80M;c;on request;1;EUR\nLR-AX2-E30;d;5,00;1;USD\nPM4S-16G32A1;again;1,00;1;EUR\n\n"
     )
     got = read_supplier_list(text, "UTF-8", KNOWN, "Seagrass")
-    assert [p.number for p in got.parts] == ["PM4S-16G32A1"] and got.parts[0].offers[-1].price_minor == 2990
+    assert [p.number for p in got.parts] == ["PM4S-16G32A1", "LR-AX2-E30"] and got.parts[0].offers[
+        -1
+    ].price_minor == 2990
     assert [(r.line, r.number, r.outcome, r.reason) for r in got.rows] == [
         (2, "PM4S-16G32A1", "taken", ""),
         (3, "NEVER-SEEN", "asked", "the title does not say what kind of part it is"),
         (4, "Freight", "left_out", "no part: freight or a service"),
         (5, "QK2-1T0-80M", "left_out", "'on request' is no price"),
-        (6, "LR-AX2-E30", "left_out", "its price stands in the list in USD, the catalogue's are in EUR"),
+        (6, "LR-AX2-E30", "taken", "its price is in USD: kept as told, never converted"),
         (7, "PM4S-16G32A1", "left_out", "it stands in the list twice: the first row counts"),
     ]
 
 
 def test_what_was_assumed_is_said() -> None:
-    said = read_supplier_list("Number;Price\nPM4S-16G32A1;1\n", "Windows-1252", KNOWN, "Seagrass").assumed
+    said = read_supplier_list("Number;Price\nPM4S-16G32A1;1\n", "Windows-1252", KNOWN, "Seagrass", told="EUR").assumed
     assert said == (
         "read as Windows-1252",
         "the shop is called Seagrass",
-        "prices are in EUR",
-        "prices are as the catalogue's: neither net nor gross is said",
+        "prices without a sign are in EUR, as this supplier's are",
+        "neither net nor gross is said",
     )
     gross = read_supplier_list("Number;Bruttopreis EUR;Shop\nPM4S-16G32A1;1;Tern\n", "UTF-8", KNOWN, "x")
     assert (
-        gross.assumed == ("read as UTF-8", "prices are gross, taken as they stand")
+        gross.assumed == ("read as UTF-8", "prices are gross, kept as told")
         and gross.parts[0].offers[-1].shop == "Tern"
     )
 

@@ -17,12 +17,22 @@ from .plausible import accessory_is_real, card_is_real, module_is_real, pack_is_
 
 
 class Offer(Frozen):
-    """A price for a part. ``minutes_away`` of stock is not known; ``stock`` is a count or None."""
+    """A price for a part; ``stock`` is a count or None. ``currency`` is "" for the workshop's own; a price in another is
+    kept as told and is no price to plan with. ``pieces``: the price is for a kit of so many, and what one costs nobody
+    says. ``tax`` is "net" or "gross" where the list says it."""
 
     shop: str
     price_minor: int = Field(ge=0, le=1_000_000_000)
     stock: int | None = None
     seen: str = ""
+    currency: str = Field("", pattern=r"^([A-Z]{3})?$")
+    pieces: int = Field(1, ge=1, le=100)
+    tax: Literal["", "net", "gross"] = ""
+
+    @property
+    def buys_one(self) -> bool:
+        """Is it the price of one piece, in the workshop's money?"""
+        return not self.currency and self.pieces == 1
 
 
 def _seen(number: str) -> str:
@@ -61,8 +71,8 @@ class PartBase(Frozen):
 
     @property
     def purchase_minor(self) -> int | None:
-        """What the cheapest offer that can be had asks; None without one."""
-        return min((o.price_minor for o in self.offers if o.stock != 0), default=None)
+        """What the cheapest offer of one piece that can be had asks, in the workshop's money; None without one."""
+        return min((o.price_minor for o in self.offers if o.stock != 0 and o.buys_one), default=None)
 
     @property
     def price_minor(self) -> int | None:

@@ -38,14 +38,18 @@ class Presence(StrEnum):
     MISSING = "missing"
 
 
+#: No laptop's board or case is longer, in mm.
+MOST_MM = 1000
+
+
 class Place(Frozen):
     """A rectangle in mm, on the underside or under the keyboard. ``contacts`` is the side of the
     rectangle the socket is on."""
 
-    x_mm: float
-    y_mm: float
-    w_mm: float = Field(gt=0)
-    h_mm: float = Field(gt=0)
+    x_mm: float = Field(ge=-MOST_MM, le=MOST_MM)
+    y_mm: float = Field(ge=-MOST_MM, le=MOST_MM)
+    w_mm: float = Field(gt=0, le=MOST_MM)
+    h_mm: float = Field(gt=0, le=MOST_MM)
     face: Literal["under", "keyboard"] = "under"
     contacts: Literal["left", "right", "top", "bottom"] = "left"
 
@@ -823,10 +827,10 @@ class Obstacle(Frozen):
     after_sources: dict[str, str] = Field({}, description="who says so, for an edge that is not documented")
     slot: str | None = Field(None, description="the slot whose part this is, where it is one")
     tool: str = ""
-    screws: int = 0
-    length_mm: float | None = None
+    screws: int = Field(0, ge=0, le=100)
+    length_mm: float | None = Field(None, gt=0, le=100)
     captive: bool = False
-    seconds: int = Field(60, ge=0)
+    seconds: int = Field(60, ge=0, le=36_000)
     place: str = ""
     hint: str = ""
     caution: str = ""
@@ -892,8 +896,8 @@ class Machine(Frozen):
     id: str = Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")
     maker: str
     name: str
-    width_mm: float = Field(gt=0)
-    depth_mm: float = Field(gt=0)
+    width_mm: float = Field(gt=0, le=MOST_MM)
+    depth_mm: float = Field(gt=0, le=MOST_MM)
     opens: Literal["under", "keyboard"] = "under"
     marks: tuple[Mark, ...] = ()
     memory: MemorySystem = MemorySystem()

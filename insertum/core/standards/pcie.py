@@ -3,6 +3,8 @@
 from fractions import Fraction
 from functools import cache
 
+from pydantic import Field
+
 from ..base import Frozen
 
 #: GT/s per lane and the share the line coding leaves: 8b/10b, then 128b/130b.
@@ -19,8 +21,8 @@ GT_S = {generation: float(rate) for generation, (rate, _) in _RATE.items()}
 class Link(Frozen):
     """A PCIe link: generation 1-5 and lane count."""
 
-    generation: int
-    lanes: int
+    generation: int = Field(ge=1, le=5)
+    lanes: int = Field(ge=0, le=32)
 
     def __str__(self) -> str:
         return f"PCIe {self.generation} ×{self.lanes}"

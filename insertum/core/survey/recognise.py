@@ -1,15 +1,15 @@
 """Quick entry: what a typed or scanned label is, from the catalogue or from its standard code."""
 
-import re
 from collections.abc import Iterable
 from typing import Any
 
 from ..base import Frozen, InputError, whole_text
 from ..identify.match import folded
 from ..machine.part import AnyPart, card_from_code
+from ..printed.drive import drive_words
 from ..standards import m2
-from ..standards.module_label import MOST_LABEL, MemoryLabel, has_code, names_module, read_label
-from ..title import spins
+from ..standards.module_label import MOST_LABEL, has_code, names_module, read_label
+from .label_fields import module_fields
 
 
 class Recognised(Frozen):
@@ -51,7 +51,6 @@ def recognise(text: str, parts: Iterable[AnyPart], kind: str = "") -> Recognised
 
 
 def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]]:
-    upper = text.upper()
     number = " ".join(text.split())[:60]
     if names_module(text) and (kind == "memory" or (kind == "" and (has_code(text) or not read_drive_label(text)))):
         label = read_label(text)
@@ -68,12 +67,11 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
     if kind in ("", "m2_drive", "bay_drive"):
         drive = read_drive_label(text, kind)
         if drive:
-            return (
-                {"number": number, **drive},
-                "drive label",
-                tuple(k for k in ("read_mb_s", "below_um") if k not in drive),
+            wanted = (
+                ("interface", "read_mb_s", "below_um") if drive["kind"] == "m2_drive" else ("height_um", "read_mb_s")
             )
-        if _SIZE.search(upper) and "SATA" in upper:
+            return {"number": number, **drive}, "drive label", tuple(k for k in wanted if k not in drive)
+        if (said := drive_words(text)).sizes_gb and said.sata:
             raise InputError(
                 "SATA may be a card or a bay drive", f"label {text!r}", "Type M.2, mSATA, 2.5-inch or 7 mm with it."
             )
@@ -94,20 +92,6 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
     )
 
 
-def module_fields(label: MemoryLabel) -> dict[str, Any]:
-    """What a label proves of a module, as a part's fields; what it leaves open is not among them."""
-    fields = ("generation", "capacity_gb", "ranks", "chip_width", "grade_mts", "cl", "module_type")
-    voltage = {4: 1200, 5: 1100}.get(label.generation, {True: 1350, False: 1500, None: None}[label.low_voltage])
-    proven = {f: getattr(label, f) for f in fields} | {"voltage_mv": voltage}
-    return {f: value for f, value in proven.items() if value is not None}
-
-
-#: "6 GB/S" is a link's rate and no size, and neither is what stands inside a number.
-_SIZE = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?)\s*(TB|GB)\b(?!\s*/\s*S|PS)")
-_FLAT = re.compile(r"(?<![\d.,])2[.,]5\s*(?:-\s*)?(?:\"|''|IN\b|INCH|ZOLL)")
-_PCIE = re.compile(r"(?:PCI-?E(?:XPRESS)?|NVME)?\s*(?:GEN\.?\s*)?([1-5])(?:\.0)?\s*[X×]\s*([124])\b")
-
-
 def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
     """A drive's label has no standard: capacity, interface words and a size code are what it proves.
     ``kind`` is what the slot it was found in takes, "" when that is not known: SATA alone may be a
@@ -115,39 +99,27 @@ def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:
     :class:`InputError` for a capacity beyond reason."""
     if len(text) > MOST_LABEL:
         return None
-    upper = " ".join(text.upper().split())
-    size = _SIZE.search(upper)
-    if not size:
+    said = drive_words(text)
+    if not said.sizes_gb or said.server or said.ide or (said.pcie and said.sata):
         return None
-    gb = round(float(size[1].replace(",", ".")) * (1000 if size[2] == "TB" else 1))
+    gb = said.sizes_gb[0]
     if not 1 <= gb <= 200_000:
-        raise InputError(f"{size[0]} is no drive size", f"label {text!r}", "Read it again.")
+        raise InputError(f"{gb} GB is no drive size", f"label {text!r}", "Read it again.")
     found: dict[str, Any] = {"capacity_gb": gb}
-    code = re.search(r"\b(?:NGFF\s*|M\.?2\s*)?((?:22|30)(?:30|42|60|80|110)(?:-[SD]\d)?(?:-[BM](?:\+|-)?M?)?)\b", upper)
-    nvme, sata = "NVME" in upper or "PCIE" in upper.replace("-", ""), "SATA" in upper
-    bay = re.search(r"(?<![\d.,])(5|7|9[.,]5|12[.,]5|15)\s*MM\b", upper)
-    flat = kind == "bay_drive" or bool(bay) or bool(_FLAT.search(upper))
-    card = kind == "m2_drive" and sata and not flat
-    if card or code or nvme or "MSATA" in upper or "M.2" in upper or "NGFF" in upper:
-        found["kind"] = "m2_drive"
-        if code:
-            found |= {k: v for k, v in card_from_code(m2.read_code(code[1].replace("+", "-"))).items() if v is not None}
-        if "MSATA" in upper:
-            found |= {"form": "mini", "interface": "sata", "generation": 3}
-        elif nvme:
-            link = _PCIE.search(upper)
-            found["interface"] = "pcie"
-            if link:
-                found |= {"generation": int(link[1]), "lanes": int(link[2])}
-        elif sata:
-            found |= {"interface": "sata"}
-    elif flat and (sata or bay):
+    flat = kind == "bay_drive" or said.height_um is not None or said.flat
+    if (kind == "m2_drive" and said.sata and not flat) or said.is_card:
+        found |= {"kind": "m2_drive"} | said.card
+        if said.heights and said.width_mm and said.length_mm:
+            code = m2.read_code(f"{said.width_mm}{said.length_mm}-{said.heights}")
+            found |= {k: v for k, v in card_from_code(code).items() if v is not None}
+        found |= {"form": "mini", "interface": "sata", "generation": 3} if said.msata else said.link
+    elif flat and (said.sata or said.height_um is not None):
         found["kind"] = "bay_drive"
-        if spins(upper):
-            found["spinning"] = True
-        if bay:
-            found["height_um"] = round(float(bay[1].replace(",", ".")) * 1000)
+        found |= {"spinning": True} if said.spinning else {}
+        found |= {"height_um": said.height_um} if said.height_um is not None else {}
     else:
         return None
+    if said.read_mb_s:
+        found["read_mb_s"] = said.read_mb_s
     word = f"{gb // 1000} TB" if gb % 1000 == 0 else f"{gb} GB"
     return found | {"name": f"{word} {'M.2 drive' if found['kind'] == 'm2_drive' else 'bay drive'}"}

@@ -511,8 +511,9 @@ export interface paths {
         };
         /**
          * Fit
-         * @description What is seen first: the best of each kind, with how many more there are; all of them where ``whole`` is asked. Sent
-         *     as it is made: thousands of rows are not checked a second time on the way out.
+         * @description What is seen first: the best of the first kinds, with how many more parts there are; all of them, and what settling
+         *     each unknown is worth among them, where ``whole`` is asked. Sent as it is made: thousands of rows are not checked a
+         *     second time on the way out.
          */
         get: operations["insertum_api_fit_fit"];
         put?: never;
@@ -2328,6 +2329,8 @@ export interface components {
             /** @default [] */
             voltage_mv: components["schemas"]["Fact_int_"];
             /** @default [] */
+            charge_mv: components["schemas"]["Fact_int_"];
+            /** @default [] */
             connector: components["schemas"]["Fact_str_"];
             /** @default [] */
             held_by: components["schemas"]["Fact_Literal__screws____glue___"];
@@ -2771,6 +2774,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["AboveUm"][];
         };
         /** Claim[BayUm] */
         Claim_BayUm_: {
@@ -2816,6 +2830,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["BayUm"][];
         };
         /** Claim[BelowUm] */
         Claim_BelowUm_: {
@@ -2861,6 +2886,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["BelowUm"][];
         };
         /** Claim[Literal['any', 'listed']] */
         Claim_Literal__any____listed___: {
@@ -2910,6 +2946,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("any" | "listed")[];
         };
         /** Claim[Literal['bare', 'parts']] */
         Claim_Literal__bare____parts___: {
@@ -2959,6 +3006,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("bare" | "parts")[];
         };
         /** Claim[Literal['gpt', 'mbr']] */
         Claim_Literal__gpt____mbr___: {
@@ -3008,6 +3066,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("gpt" | "mbr")[];
         };
         /** Claim[Literal['none', 'above', 'below', 'both']] */
         Claim_Literal__none____above____below____both___: {
@@ -3057,6 +3126,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("none" | "above" | "below" | "both")[];
         };
         /** Claim[Literal['none', 'off', 'filled', 'x1', 'x2']] */
         Claim_Literal__none____off____filled____x1____x2___: {
@@ -3106,6 +3186,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("none" | "off" | "filled" | "x1" | "x2")[];
         };
         /** Claim[Literal['none', 'removable', 'stays']] */
         Claim_Literal__none____removable____stays___: {
@@ -3155,6 +3246,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("none" | "removable" | "stays")[];
         };
         /** Claim[Literal['plain', 'raid']] */
         Claim_Literal__plain____raid___: {
@@ -3204,6 +3306,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("plain" | "raid")[];
         };
         /** Claim[Literal['present', 'missing', 'not_needed']] */
         Claim_Literal__present____missing____not_needed___: {
@@ -3253,6 +3366,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("present" | "missing" | "not_needed")[];
         };
         /** Claim[Literal['screws', 'glue']] */
         Claim_Literal__screws____glue___: {
@@ -3302,6 +3426,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("screws" | "glue")[];
         };
         /** Claim[Literal['uefi', 'legacy']] */
         Claim_Literal__uefi____legacy___: {
@@ -3351,6 +3486,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("uefi" | "legacy")[];
         };
         /** Claim[Presence] */
         Claim_Presence_: {
@@ -3396,6 +3542,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: components["schemas"]["Presence"][];
         };
         /** Claim[bool] */
         Claim_bool_: {
@@ -3442,6 +3599,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: boolean[];
         };
         /** Claim[int] */
         Claim_int_: {
@@ -3488,6 +3656,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: number[];
         };
         /** Claim[str] */
         Claim_str_: {
@@ -3534,6 +3713,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: string[];
         };
         /** Claim[tuple[Literal['half', 'full'], ...]] */
         Claim_tuple_Literal__half____full____________: {
@@ -3580,6 +3770,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: ("half" | "full")[][];
         };
         /** Claim[tuple[int, ...]] */
         Claim_tuple_int__________: {
@@ -3626,6 +3827,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: number[][];
         };
         /** Claim[tuple[str, ...]] */
         Claim_tuple_str__________: {
@@ -3672,6 +3884,17 @@ export interface components {
              * @default false
              */
             among_others: boolean;
+            /**
+             * Bound
+             * @default
+             * @enum {string}
+             */
+            bound: "" | "at_least" | "at_most";
+            /**
+             * Alternatives
+             * @default []
+             */
+            alternatives: string[][];
         };
         /**
          * Configuration
@@ -5063,7 +5286,9 @@ export interface components {
         };
         /**
          * Offer
-         * @description A price for a part. ``minutes_away`` of stock is not known; ``stock`` is a count or None.
+         * @description A price for a part; ``stock`` is a count or None. ``currency`` is "" for the workshop's own; a price in another is
+         *     kept as told and is no price to plan with. ``pieces``: the price is for a kit of so many, and what one costs nobody
+         *     says. ``tax`` is "net" or "gross" where the list says it.
          */
         Offer: {
             /** Shop */
@@ -5077,6 +5302,22 @@ export interface components {
              * @default
              */
             seen: string;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Pieces
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * Tax
+             * @default
+             * @enum {string}
+             */
+            tax: "" | "net" | "gross";
         };
         /** Pack */
         Pack: {
@@ -5121,6 +5362,11 @@ export interface components {
             full_mwh?: number | null;
             /** Voltage Mv */
             voltage_mv?: number | null;
+            /**
+             * Charge Mv
+             * @description what it is charged to, as its label states it
+             */
+            charge_mv?: number | null;
             /** Connector */
             connector?: string | null;
             /** Safety Mark */
@@ -5607,8 +5853,9 @@ export interface components {
         };
         /**
          * RadioSlot
-         * @description ``cnvi`` lists the companion radios the host takes, ``host_generation`` is the host radio's own
-         *     generation; a host without one has an empty list.
+         * @description ``cnvi`` lists the companion radios the slot takes, ``host_generation`` is the host radio's own
+         *     generation; a host without one has an empty list. ``cnvi_wired``: a processor that could take a companion radio does
+         *     not wire the slot for it.
          */
         RadioSlot: {
             /** Id */
@@ -5688,6 +5935,8 @@ export interface components {
              * @enum {string}
              */
             kind: "radio";
+            /** @default [] */
+            cnvi_wired: components["schemas"]["Fact_bool_"];
             /** @default [] */
             cnvi: components["schemas"]["Fact_tuple_str__________"];
             /** @default [] */
@@ -6169,7 +6418,8 @@ export interface components {
          * @description One part in one slot of one configuration under one firmware. ``after`` says what had to be
          *     done first. ``hearsay`` is what others report: ``who`` and ``where`` name them. ``proves`` are the
          *     limits the outcome speaks for, ``slot.attribute`` to a value in the attribute's unit. ``accessories`` are the
-         *     numbers of those it was fitted with.
+         *     numbers of those it was fitted with. ``showed`` names what was looked at besides that it works: what nobody tried
+         *     is not proven.
          */
         Sighting: {
             /** Machine */
@@ -6245,10 +6495,15 @@ export interface components {
              * @default []
              */
             accessories: string[];
+            /**
+             * Showed
+             * @default []
+             */
+            showed: ("bluetooth" | "bands" | "link" | "speed")[];
         };
         /**
          * Signs
-         * @description What a reading tells of a slot beside its part.
+         * @description What a reading or a look tells of a slot beside its part.
          */
         Signs: {
             running?: components["schemas"]["Link"] | null;
@@ -6260,6 +6515,10 @@ export interface components {
              * @default []
              */
             chains_dbm: number[];
+            /** Lies Flat */
+            lies_flat?: boolean | null;
+            /** Leads */
+            leads?: number | null;
         };
         /**
          * Snapshot

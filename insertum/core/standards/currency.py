@@ -1,0 +1,237 @@
+"""Currencies: codes and minor units (ISO 4217), and the signs people write them with."""
+
+import re
+from collections.abc import Iterator
+
+#: ISO 4217, active codes of countries' money.
+CODES = frozenset(
+    [
+        "AED",
+        "AFN",
+        "ALL",
+        "AMD",
+        "ANG",
+        "AOA",
+        "ARS",
+        "AUD",
+        "AWG",
+        "AZN",
+        "BAM",
+        "BBD",
+        "BDT",
+        "BGN",
+        "BHD",
+        "BIF",
+        "BMD",
+        "BND",
+        "BOB",
+        "BRL",
+        "BSD",
+        "BTN",
+        "BWP",
+        "BYN",
+        "BZD",
+        "CAD",
+        "CDF",
+        "CHF",
+        "CLP",
+        "CNY",
+        "COP",
+        "CRC",
+        "CUP",
+        "CVE",
+        "CZK",
+        "DJF",
+        "DKK",
+        "DOP",
+        "DZD",
+        "EGP",
+        "ERN",
+        "ETB",
+        "EUR",
+        "FJD",
+        "FKP",
+        "GBP",
+        "GEL",
+        "GHS",
+        "GIP",
+        "GMD",
+        "GNF",
+        "GTQ",
+        "GYD",
+        "HKD",
+        "HNL",
+        "HTG",
+        "HUF",
+        "IDR",
+        "ILS",
+        "INR",
+        "IQD",
+        "IRR",
+        "ISK",
+        "JMD",
+        "JOD",
+        "JPY",
+        "KES",
+        "KGS",
+        "KHR",
+        "KMF",
+        "KPW",
+        "KRW",
+        "KWD",
+        "KYD",
+        "KZT",
+        "LAK",
+        "LBP",
+        "LKR",
+        "LRD",
+        "LSL",
+        "LYD",
+        "MAD",
+        "MDL",
+        "MGA",
+        "MKD",
+        "MMK",
+        "MNT",
+        "MOP",
+        "MRU",
+        "MUR",
+        "MVR",
+        "MWK",
+        "MXN",
+        "MYR",
+        "MZN",
+        "NAD",
+        "NGN",
+        "NIO",
+        "NOK",
+        "NPR",
+        "NZD",
+        "OMR",
+        "PAB",
+        "PEN",
+        "PGK",
+        "PHP",
+        "PKR",
+        "PLN",
+        "PYG",
+        "QAR",
+        "RON",
+        "RSD",
+        "RUB",
+        "RWF",
+        "SAR",
+        "SBD",
+        "SCR",
+        "SDG",
+        "SEK",
+        "SGD",
+        "SHP",
+        "SLE",
+        "SOS",
+        "SRD",
+        "SSP",
+        "STN",
+        "SVC",
+        "SYP",
+        "SZL",
+        "THB",
+        "TJS",
+        "TMT",
+        "TND",
+        "TOP",
+        "TRY",
+        "TTD",
+        "TWD",
+        "TZS",
+        "UAH",
+        "UGX",
+        "USD",
+        "UYU",
+        "UZS",
+        "VES",
+        "VND",
+        "VUV",
+        "WST",
+        "XAF",
+        "XCD",
+        "XOF",
+        "XPF",
+        "YER",
+        "ZAR",
+        "ZMW",
+        "ZWG",
+    ]
+)
+_DIGITS = {
+    **dict.fromkeys(
+        [
+            "BIF",
+            "CLP",
+            "DJF",
+            "GNF",
+            "ISK",
+            "JPY",
+            "KMF",
+            "KRW",
+            "PYG",
+            "RWF",
+            "UGX",
+            "VND",
+            "VUV",
+            "XAF",
+            "XOF",
+            "XPF",
+        ],
+        0,
+    ),
+    **dict.fromkeys(["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"], 3),
+}
+#: Signs, longest first; one that several currencies share names all of them, the usual one first.
+_SIGNS: dict[str, tuple[str, ...]] = {
+    "US$": ("USD",), "CA$": ("CAD",), "AU$": ("AUD",), "NZ$": ("NZD",), "HK$": ("HKD",), "NT$": ("TWD",), "MX$": ("MXN",),
+    "C$": ("CAD",), "A$": ("AUD",), "S$": ("SGD",), "R$": ("BRL",), "€": ("EUR",), "£": ("GBP",),
+    "$": ("USD", "CAD", "AUD", "NZD", "HKD", "SGD", "TWD", "MXN", "ARS", "CLP", "COP"), "¥": ("JPY", "CNY"), "₽": ("RUB",),
+    "₹": ("INR",), "₺": ("TRY",), "₩": ("KRW",), "₪": ("ILS",), "₴": ("UAH",), "฿": ("THB",), "₫": ("VND",), "₱": ("PHP",),
+    "₦": ("NGN",), "₸": ("KZT",), "zł": ("PLN",), "Kč": ("CZK",), "Ft": ("HUF",), "лв": ("BGN",), "SFr": ("CHF",), "Fr.": ("CHF",),
+    "lei": ("RON",), "kr": ("SEK", "NOK", "DKK", "ISK"), "Rs": ("INR", "PKR", "LKR"),
+    "euros": ("EUR",), "euro": ("EUR",), "dollars": ("USD", "CAD", "AUD", "NZD"), "pounds": ("GBP",), "franken": ("CHF",),
+}  # fmt: skip
+_WORDS = sorted(_SIGNS, key=len, reverse=True)
+_SIGN = re.compile(
+    "|".join(
+        rf"(?<![A-Za-zčł]){re.escape(w)}(?![A-Za-zčł])" if w[-1].isalpha() or w == "Fr." else re.escape(w)
+        for w in _WORDS
+    ),
+    re.IGNORECASE,
+)
+_CODE = re.compile(r"(?<![A-Za-z])([A-Z]{3})(?![A-Za-z])")
+_BY_WORD = {w.lower(): codes for w, codes in _SIGNS.items()}
+
+
+def digits(code: str) -> int:
+    """Decimal places of a currency's minor unit: 2 of EUR, 0 of JPY, 3 of KWD."""
+    return _DIGITS.get(code, 2)
+
+
+def named_in(text: str) -> tuple[tuple[str, ...], ...]:
+    """Every currency a text names, each as the codes it could be, the usual first: '49,90 €' -> (("EUR",),). Words that can
+    mean one and the same are one: 'US dollars, USD' -> (("USD",),)."""
+    found = tuple(dict.fromkeys(_named(text)))
+    common = tuple(c for c in found[0] if all(c in other for other in found)) if found else ()
+    return (common,) if common else found
+
+
+def _named(text: str) -> Iterator[tuple[str, ...]]:
+    bare = text
+    for m in _SIGN.finditer(text):
+        yield _BY_WORD[m[0].lower()]
+        bare = bare.replace(m[0], " ")
+    upper = bare if any(c.islower() for c in bare) else bare.upper()
+    yield from ((m[1],) for m in _CODE.finditer(upper) if m[1] in CODES)
+
+
+def without(text: str) -> str:
+    """The text without the signs and codes of currencies."""
+    bare = _SIGN.sub(" ", text)
+    return _CODE.sub(lambda m: " " if m[1] in CODES else m[0], bare)
