@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
-from ninja import File, Query, Router, Status, UploadedFile
+from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
 from ..core.base import Frozen, InputError
@@ -16,12 +16,12 @@ from ..core.job.slots import detail
 from ..core.kinds.all import KINDS
 from ..core.known.known import Explained
 from ..core.machine.claim import Limits
-from ..core.machine.part import Accessory
+from ..core.machine.part import Accessory, Offer
 from ..core.survey.bench import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.tasks.catalogue import CATALOGUE
 from ..core.verdict import Verdict
-from ..formats.checked import RowsRefused, parsed, text_of
+from ..formats.checked import RowsRefused, parsed, shaped, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from ..shop.services.history import acting
@@ -36,6 +36,15 @@ class OfferView(Frozen):
     shop: str
     price_minor: int
     stock: int | None
+    currency: str = ""
+    pieces: int = 1
+    tax: str = ""
+
+
+def _offer(o: Offer) -> OfferView:
+    return OfferView(
+        shop=o.shop, price_minor=o.price_minor, stock=o.stock, currency=o.currency, pieces=o.pieces, tax=o.tax
+    )
 
 
 class PartLine(Frozen):
@@ -60,7 +69,7 @@ def _lines() -> str:
             "kind": p.kind,
             "detail": detail(p),
             "price_minor": p.price_minor,
-            "offers": [{"shop": o.shop, "price_minor": o.price_minor, "stock": o.stock} for o in p.offers],
+            "offers": [_offer(o).model_dump() for o in p.offers],
             "on_shelf": lying.get(p.number, 0),
             "note": p.note,
         }
@@ -80,20 +89,22 @@ def list_parts(request: HttpRequest):
 
 # -- import -------------------------------------------------------------------------------------
 @router.post("/parts/preview", response={200: supplier_lists.ListPreview, 400: Problem})
-def preview(request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = ""):
+def preview(
+    request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = "", currency: Query[str] = "",
+    answers: Form[str] = "",
+):  # fmt: skip
     """What an import would change; nothing is changed. ``shop`` is whose list it is, where it is a supplier's;
-    ``columns`` which head means what, as JSON, where somebody has chosen."""
-    return supplier_lists.preview(file.read(), file.name or "parts file", shop, _chosen(columns))
+    ``columns`` which head means what, as JSON, where somebody has chosen; ``currency`` what prices without a sign are in;
+    ``answers`` the fields, as JSON, of all rows that are asked for one reason."""
+    return supplier_lists.preview(file.read(), file.name or "parts file", _told(shop, columns, currency, answers))
 
 
-def _chosen(columns: str) -> dict[str, str] | None:
-    """{"price": "VK", …}; None where nobody has chosen."""
-    if not columns:
-        return None
-    said = parsed(columns, "columns")
-    if not isinstance(said, dict) or not all(isinstance(v, str) for v in said.values()):
-        raise InputError("columns are heads by what they mean", "columns", 'Write {"price": "VK"}.')
-    return said
+def _told(shop: str, columns: str, currency: str, answers: str) -> supplier_lists.Told:
+    said = {
+        "shop": shop, "columns": parsed(columns, "columns") if columns else None, "currency": currency,
+        "answers": parsed(answers, "answers") if answers else {},
+    }  # fmt: skip
+    return shaped(supplier_lists.Told, said, "what was said of the list")
 
 
 @router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
@@ -105,15 +116,16 @@ def import_parts(request: HttpRequest, file: File[UploadedFile]):
 
 @router.post("/parts/import/steps", include_in_schema=False)
 def import_steps(
-    request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = ""
-) -> StreamingHttpResponse:
+    request: HttpRequest, file: File[UploadedFile], shop: Query[str] = "", columns: Query[str] = "", currency: Query[str] = "",
+    answers: Form[str] = "",
+) -> StreamingHttpResponse:  # fmt: skip
     """The same with a line of JSON for each step. Whoever stops listening stops the import."""
-    data, where, chosen = file.read(), file.name or "parts file", _chosen(columns)
+    data, where, told = file.read(), file.name or "parts file", _told(shop, columns, currency, answers)
 
     def lines() -> Iterator[str]:
         try:
             with acting(request.user):  # the answer is made while it is sent, after the request itself has ended
-                for progress in wishes.then_look(supplier_lists.take(data, where, shop, chosen)):
+                for progress in wishes.then_look(supplier_lists.take(data, where, told)):
                     yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []
@@ -374,7 +386,7 @@ def get_part(request: HttpRequest, number: str):
         kind=part.kind,
         detail=detail(part),
         price_minor=part.price_minor,
-        offers=tuple(OfferView(shop=o.shop, price_minor=o.price_minor, stock=o.stock) for o in part.offers),
+        offers=tuple(_offer(o) for o in part.offers),
         on_shelf=shelf.counts().get(part.number, 0),
         note=part.note,
     )

@@ -177,6 +177,14 @@ def _row(cells: dict[str, str]) -> dict[str, Any]:
     return row
 
 
+def fields_from(cells: dict[str, str]) -> dict[str, Any]:
+    """A part's fields from cells as people type them ("height_mm": "7"); an empty one is unknown. Raises
+    :class:`InputError` naming the column."""
+    if unknown := [c for c in cells if c not in COLUMNS]:
+        raise InputError(f"no column {unknown[0]!r}", "answer", "Name the columns as in docs/formats.")
+    return _row({c: v.strip() for c, v in cells.items()})
+
+
 def _lay(row: dict[str, Any], column: str, proven: dict[str, Any]) -> None:
     for attribute, value in proven.items():
         if value is None:

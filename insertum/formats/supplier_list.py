@@ -28,6 +28,8 @@ class Row(Frozen):
     outcome: Outcome
     reason: str = ""
     new: bool = False
+    #: Asked for what a part is: its fields answer it.
+    answerable: bool = False
 
 
 class SupplierList(Frozen):
@@ -176,6 +178,8 @@ class _Reader:
             self.loose[key] = None if key in self.loose else p
         self.found: dict[str, AnyPart] = {}
         self.told: list[Row] = []
+        #: What titles leave open, that fields of a part can answer.
+        self.open: set[str] = set()
         #: Numbers of rows that came in.
         self.seen: set[str] = set()
 
@@ -183,7 +187,8 @@ class _Reader:
         outcome, number, reason, new = self._row(cells)
         if outcome.startswith("taken"):
             self.seen.add(_key(number))
-        self.told.append(Row(line=line, number=number[:60], outcome=outcome, reason=reason, new=new))
+        open_ = outcome == "asked" and reason in self.open
+        self.told.append(Row(line=line, number=number[:60], outcome=outcome, reason=reason, new=new, answerable=open_))
 
     def _cell(self, cells: Sequence[str], meaning: str) -> str:
         i = self.at.get(meaning)
@@ -246,6 +251,8 @@ class _Reader:
             return "left_out", shown, said.left_out, False
         if number and not title:
             return "asked", shown, "no part of the catalogue has this number, and no title says what it is", False
+        if said.asked and said.number:
+            self.open.add(said.asked)
         answered = self.answers.get(said.asked) if said.asked else None
         if (said.asked and answered is None) or not (said.fields or answered) or not said.number:
             return "asked", shown, said.asked or "the title does not say what kind of part it is", False

@@ -304,6 +304,8 @@ class SupplierLayout(models.Model):
     shop = models.CharField(unique=True, max_length=60)
     heads = models.JSONField()
     columns = models.JSONField()
+    #: What prices without a sign are in; "" where nobody was asked yet.
+    currency = models.CharField(max_length=3, blank=True, default="")
     at = models.DateTimeField(auto_now=True)
 
     class Meta:

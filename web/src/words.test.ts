@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { day, inHouse, moment, money, pieces, sign, writeAs } from './words'
+import { day, inHouse, moment, money, offered, pieces, sign, writeAs } from './words'
 
 const house = (more: object) => writeAs({ decimal: '.', dates: 'iso', currency: 'EUR', ...more })
 afterEach(() => house({}))
@@ -13,6 +13,14 @@ describe('how the house writes', () => {
     expect(money(12160)).toBe('CHF 121,60')
     expect(money(12160, 'GBP')).toBe('£ 121,60')
     expect(sign()).toBe('CHF')
+  })
+  it('writes an offer in its own money, for as many as it buys', () => {
+    expect(money(5980, 'JPY')).toBe('JPY 5980')
+    expect(money(12500, 'KWD')).toBe('KWD 12.500')
+    expect(offered({ shop: 'Quay', price_minor: 3900 })).toBe('Quay € 39.00')
+    expect(offered({ shop: 'Quay', price_minor: 3900, currency: 'USD', pieces: 2, tax: 'net' })).toBe(
+      'Quay $ 39.00 for 2 net',
+    )
   })
   it('turns the money of a sentence and nothing else in it', () => {
     const said = 'In all € 31.57: parts € 14.90, version 1.14, 2.5-inch, EUR 7.005.'

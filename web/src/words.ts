@@ -18,7 +18,23 @@ export const decimalSign = () => house.decimal
 export function money(minor: number | null | undefined, currency = house.currency): string {
   if (minor === null || minor === undefined) return '–'
   const sign = minor < 0 ? '− ' : ''
-  return `${sign}${SYMBOLS[currency] ?? currency} ${(Math.abs(minor) / 100).toFixed(2).replace('.', house.decimal)}`
+  const places = decimalsOf(currency)
+  const figure = (Math.abs(minor) / 10 ** places).toFixed(places).replace('.', house.decimal)
+  return `${sign}${SYMBOLS[currency] ?? currency} ${figure}`
+}
+
+/** Decimal places of a currency's minor unit (ISO 4217): 2 of EUR, 0 of JPY, 3 of KWD. */
+export function decimalsOf(currency: string): number {
+  if (/^(BIF|CLP|DJF|GNF|ISK|JPY|KMF|KRW|PYG|RWF|UGX|VND|VUV|XAF|XOF|XPF)$/.test(currency)) return 0
+  return /^(BHD|IQD|JOD|KWD|LYD|OMR|TND)$/.test(currency) ? 3 : 2
+}
+
+type Priced = { shop: string; price_minor: number; currency?: string; pieces?: number; tax?: string }
+
+/** An offer as the shop made it: in its own money, for a kit, net or gross where that is told. */
+export function offered(o: Priced): string {
+  const kit = (o.pieces ?? 1) > 1 ? ` for ${o.pieces}` : ''
+  return `${o.shop} ${money(o.price_minor, o.currency || undefined)}${kit}${o.tax ? ` ${o.tax}` : ''}`
 }
 
 /** The sign of the house's money, as fields show it. */

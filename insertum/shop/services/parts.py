@@ -220,7 +220,7 @@ def points(parts: Sequence[AnyPart], before: dict[str, Asked] | None = None) -> 
         models.PricePoint(part=p.number, shop=o.shop, price_minor=o.price_minor, stock=o.stock)
         for p in parts
         for o in p.offers
-        if (before or {}).get(p.number, {}).get(o.shop) != (o.price_minor, o.stock)
+        if o.buys_one and (before or {}).get(p.number, {}).get(o.shop) != (o.price_minor, o.stock)
     ]
 
 

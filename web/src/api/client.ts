@@ -67,8 +67,15 @@ export async function upload<T>(
 }
 
 /** Send a file to an address that answers in lines of JSON while it works. Aborting ends the work. */
-export async function steps<T>(path: string, file: File, onStep: (step: T) => void, signal: AbortSignal) {
+export async function steps<T>(
+  path: string,
+  file: File,
+  onStep: (step: T) => void,
+  signal: AbortSignal,
+  fields: Record<string, string> = {},
+) {
   const body = new FormData()
+  for (const [key, value] of Object.entries(fields)) body.append(key, value)
   body.append('file', file, file.name)
   const response = await fetch(path, { method: 'POST', body, signal, headers: { 'X-CSRFToken': cookie('csrftoken') } })
   if (!response.ok || !response.body)

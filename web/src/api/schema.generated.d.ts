@@ -1553,7 +1553,8 @@ export interface paths {
         /**
          * Preview
          * @description What an import would change; nothing is changed. ``shop`` is whose list it is, where it is a supplier's;
-         *     ``columns`` which head means what, as JSON, where somebody has chosen.
+         *     ``columns`` which head means what, as JSON, where somebody has chosen; ``currency`` what prices without a sign are in;
+         *     ``answers`` the fields, as JSON, of all rows that are asked for one reason.
          */
         post: operations["insertum_api_parts_preview"];
         delete?: never;
@@ -10051,6 +10052,21 @@ export interface components {
             price_minor: number;
             /** Stock */
             stock: number | null;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Pieces
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * Tax
+             * @default
+             */
+            tax: string;
         };
         /** PartLine */
         PartLine: {
@@ -10073,6 +10089,26 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * Ended
+         * @description Rows that end one way for one reason: each with its line and number.
+         */
+        Ended: {
+            /** Outcome */
+            outcome: string;
+            /** Reason */
+            reason: string;
+            /** Rows */
+            rows: [
+                number,
+                string
+            ][];
+            /**
+             * Answerable
+             * @default false
+             */
+            answerable: boolean;
+        };
         /** ImportReport */
         ImportReport: {
             /** Added */
@@ -10084,8 +10120,9 @@ export interface components {
         };
         /**
          * ListPreview
-         * @description What an import would do. Of a supplier's list also whose it is, its heads, which means what, what was assumed, how
-         *     many rows end how, and the rows that are not simply taken. ``open`` says what has to be chosen first.
+         * @description What an import would do. Of a supplier's list also whose it is, its heads, which means what, what was assumed, and
+         *     every row by how it ends and why. ``open`` says what has to be chosen first; ``currency`` is what prices without a sign
+         *     are in, "" while nobody has said and ``currency_open`` asks for it.
          */
         ListPreview: {
             report: components["schemas"]["ImportReport"];
@@ -10131,15 +10168,25 @@ export interface components {
                 [key: string]: number;
             };
             /**
-             * Rows
+             * Ends
              * @default []
              */
-            rows: components["schemas"]["Row"][];
+            ends: components["schemas"]["Ended"][];
             /**
              * Open
              * @default
              */
             open: string;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Currency Open
+             * @default false
+             */
+            currency_open: boolean;
         };
         /**
          * PartChange
@@ -10158,31 +10205,6 @@ export interface components {
                 string,
                 string
             ][];
-        };
-        /**
-         * Row
-         * @description What became of one row; ``line`` counts from 1.
-         */
-        Row: {
-            /** Line */
-            line: number;
-            /** Number */
-            number: string;
-            /**
-             * Outcome
-             * @enum {string}
-             */
-            outcome: "taken" | "taken_without_offer" | "asked" | "left_out";
-            /**
-             * Reason
-             * @default
-             */
-            reason: string;
-            /**
-             * New
-             * @default false
-             */
-            new: boolean;
         };
         /**
          * PartField
@@ -20263,6 +20285,7 @@ export interface operations {
             query?: {
                 shop?: string;
                 columns?: string;
+                currency?: string;
             };
             header?: never;
             path?: never;
@@ -20276,6 +20299,11 @@ export interface operations {
                      * Format: binary
                      */
                     file: string;
+                    /**
+                     * Answers
+                     * @default
+                     */
+                    answers?: string;
                 };
             };
         };

@@ -1,21 +1,24 @@
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Note } from '../ui/basics'
-import { chosen, MEANINGS } from './supplier-list'
+import { Rows } from './ListRows'
+import { chosen, MEANINGS, USUAL_CURRENCIES } from './supplier-list'
 
 type Props = {
   preview: Schemas['ListPreview']
   onShop: (shop: string) => void
   onColumns: (columns: Record<string, string>) => void
+  onCurrency: (code: string) => void
+  onAnswer: (why: string, cells: Record<string, string>) => void
 }
 
-/** A supplier's list before it is taken in: whose it is, which head means what, what was assumed, and every row that is
- *  not simply taken. */
-export function Columns({ preview, onShop, onColumns }: Props) {
+/** A supplier's list before it is taken in: whose it is, which head means what, what was assumed, and every row by how it
+ *  ends. */
+export function Columns({ preview, onShop, onColumns, onCurrency, onAnswer }: Props) {
   const [shop, setShop] = useState(preview.shop ?? '')
   const columns = preview.columns ?? {}
   const heads = preview.heads ?? []
-  const rows = preview.rows ?? []
+  const [currency, setCurrency] = useState(preview.currency ?? '')
   return (
     <div className="mb-2 space-y-2 text-[12.5px]">
       {preview.open && <Note kind="measure_first">{preview.open}</Note>}
@@ -28,6 +31,24 @@ export function Columns({ preview, onShop, onColumns }: Props) {
             onChange={(e) => setShop(e.target.value)}
             onBlur={() => shop !== preview.shop && onShop(shop)}
           />
+        </label>
+        <label className={preview.currency_open && !preview.currency ? 'text-measure font-semibold' : ''}>
+          <span className="block">Prices without a sign are in</span>
+          <input
+            className="num w-16 uppercase"
+            list="currencies"
+            maxLength={3}
+            placeholder="EUR"
+            value={currency}
+            onChange={(e) => setCurrency(e.target.value.toUpperCase())}
+            onKeyDown={(e) => e.key === 'Enter' && currency.length === 3 && onCurrency(currency)}
+            onBlur={() => currency !== preview.currency && currency.length !== 1 && onCurrency(currency)}
+          />
+          <datalist id="currencies">
+            {USUAL_CURRENCIES.map((c) => (
+              <option key={c} value={c} />
+            ))}
+          </datalist>
         </label>
         {MEANINGS.map(([meaning, words]) => (
           <label key={meaning}>
@@ -74,18 +95,7 @@ export function Columns({ preview, onShop, onColumns }: Props) {
         </div>
       )}
       {!!preview.assumed?.length && <p className="text-measure">Assumed: {preview.assumed.join('; ')}.</p>}
-      {rows.length > 0 && (
-        <details open={rows.some((r) => r.outcome === 'asked')}>
-          <summary className="cursor-pointer">Rows that are not simply taken</summary>
-          <ul className="max-h-40 overflow-y-auto">
-            {rows.map((r) => (
-              <li key={r.line}>
-                row {r.line}, {r.outcome.replaceAll('_', ' ')}: <span className="num">{r.number}</span> {r.reason}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      <Rows ends={preview.ends ?? []} onAnswer={onAnswer} />
     </div>
   )
 }

@@ -7,8 +7,14 @@ import { summed } from './supplier-list'
 
 type Progress = { says: string; done: number; of: number; report?: Schemas['ImportReport'] | null }
 type Preview = Schemas['ListPreview']
-/** Whose list it is and which head means what, as far as somebody has said. */
-type Said = { shop: string; columns: Record<string, string> | null }
+/** Whose list it is, which head means what, in which currency it is and what its open rows are, as far as somebody has said. */
+type Said = {
+  shop: string
+  columns: Record<string, string> | null
+  currency: string
+  answers: Record<string, Record<string, string>>
+}
+const NOTHING: Said = { shop: '', columns: null, currency: '', answers: {} }
 
 /** Import parts: what would change first, then with progress; stopped half-way, nothing is kept. */
 export function Import() {
@@ -18,12 +24,14 @@ export function Import() {
   const [progress, setProgress] = useState<Progress | null>(null)
   const [error, setError] = useState<Error | null>(null)
   const [busy, setBusy] = useState(false)
-  const [said, setSaid] = useState<Said>({ shop: '', columns: null })
+  const [said, setSaid] = useState<Said>(NOTHING)
   const stop = useRef<AbortController | null>(null)
-  const asked = ({ shop, columns }: Said) => {
+  const answers = (said: Said) => ({ answers: JSON.stringify(said.answers) })
+  const asked = ({ shop, columns, currency }: Said) => {
     const query = new URLSearchParams()
     if (shop) query.set('shop', shop)
     if (columns) query.set('columns', JSON.stringify(columns))
+    if (currency) query.set('currency', currency)
     return query.size ? `?${query}` : ''
   }
   const look = async (chosen: File, how: Said) => {
@@ -34,7 +42,7 @@ export function Import() {
     setProgress(null)
     setBusy(true)
     try {
-      setPreview(await upload<Preview>(`/api/parts/preview${asked(how)}`, chosen, chosen.name))
+      setPreview(await upload<Preview>(`/api/parts/preview${asked(how)}`, chosen, chosen.name, answers(how)))
     } catch (e) {
       setError(e as Error)
     } finally {
@@ -46,7 +54,13 @@ export function Import() {
     stop.current = new AbortController()
     setPreview(null)
     try {
-      await steps<Progress>(`/api/parts/import/steps${asked(said)}`, file, setProgress, stop.current.signal)
+      await steps<Progress>(
+        `/api/parts/import/steps${asked(said)}`,
+        file,
+        setProgress,
+        stop.current.signal,
+        answers(said),
+      )
       await cache.invalidateQueries()
     } catch (e) {
       if ((e as Error).name === 'AbortError') setProgress({ says: 'stopped: nothing of it was kept', done: 0, of: 1 })
@@ -61,7 +75,7 @@ export function Import() {
           label={busy ? 'Reading the file' : 'Import parts or a price list, with a preview first'}
           accept=".csv,.tsv,.txt,.json,.xlsx,.ods"
           place="parts"
-          onFile={(f) => void look(f, { shop: '', columns: null })}
+          onFile={(f) => void look(f, NOTHING)}
         />
         {progress && (
           <span role="status" className="flex min-w-64 items-center gap-2">
@@ -106,6 +120,8 @@ export function Import() {
               preview={preview}
               onShop={(shop) => void look(file, { ...said, shop })}
               onColumns={(columns) => void look(file, { ...said, columns })}
+              onCurrency={(currency) => void look(file, { ...said, currency })}
+              onAnswer={(why, cells) => void look(file, { ...said, answers: { ...said.answers, [why]: cells } })}
             />
           )}
           <ul className="max-h-40 overflow-y-auto text-[12.5px]">

@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { Because } from '../ui/Because'
-import { LIMITS, money, VERDICTS } from '../words'
+import { LIMITS, money, offered, VERDICTS } from '../words'
 import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
 import { May } from '../shell/May'
@@ -172,7 +172,8 @@ function History({ offer, points }: { offer: Schemas['OfferView']; points: reado
       <div className="flex justify-between">
         <span>{offer.shop}</span>
         <span className="num">
-          {money(offer.price_minor)} {offer.stock !== null && <span className="text-ink-2">×{offer.stock}</span>}
+          {offered({ ...offer, shop: '' }).trim()}{' '}
+          {offer.stock !== null && <span className="text-ink-2">×{offer.stock}</span>}
         </span>
       </div>
       {points.length > 1 && (

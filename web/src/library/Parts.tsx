@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { money } from '../words'
+import { money, offered } from '../words'
 import { Import } from './Import'
 import { Markup } from './Markup'
 import { NewPart } from './NewPart'
@@ -141,7 +141,7 @@ function List({ parts }: { parts: readonly Schemas['PartLine'][] }) {
               </div>
               <div className="truncate">{p.detail}</div>
               <div className="text-ink-2 truncate text-[12.5px]">
-                {p.offers.map((o) => `${o.shop} ${money(o.price_minor)}`).join(' · ') || p.note || 'no offer'}
+                {p.offers.map(offered).join(' · ') || p.note || 'no offer'}
               </div>
               <div className="text-seats text-[12.5px]">{p.on_shelf > 0 && `${p.on_shelf} on the shelf`}</div>
               <div className="num text-right">{money(p.price_minor)}</div>

@@ -89,6 +89,7 @@ export function SightingForm({
             proves: {},
             cause: 'unknown',
             accessories: [],
+            showed: [],
           },
         }),
       )

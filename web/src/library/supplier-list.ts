@@ -1,5 +1,5 @@
 /** How rows can end, in the order they are told. */
-const ENDS: [string, string][] = [
+export const ENDS: [string, string][] = [
   ['taken', 'taken'],
   ['taken_without_offer', 'taken without an offer'],
   ['asked', 'asked'],
@@ -21,7 +21,20 @@ export const MEANINGS: [string, string][] = [
   ['maker', 'maker'],
   ['currency', 'currency'],
   ['shop', 'shop'],
+  ['group', 'group or type'],
+  ['capacity', 'capacity'],
+  ['pieces', 'modules of a kit'],
+  ['condition', 'condition'],
 ]
+
+/** Offered where a list does not say what its prices are in; any other code of three letters is typed. */
+export const USUAL_CURRENCIES = ['EUR', 'CHF', 'GBP', 'USD', 'PLN', 'CZK', 'SEK', 'NOK', 'DKK']
+
+/** "79 asked: radio cards? key?": how rows end, why, and how many. */
+export function titled(ended: { outcome: string; reason: string; rows: readonly unknown[] }): string {
+  const end = ENDS.find(([e]) => e === ended.outcome)?.[1] ?? ended.outcome
+  return `${ended.rows.length} ${end}${ended.reason ? `: ${ended.reason}` : ''}`
+}
 
 /** The columns once one meaning is given to another head, or taken from it (""). A head means one thing. */
 export function chosen(
