@@ -16,7 +16,7 @@ from insertum.core.prepare.gates import AsUsual, gates
 
 from . import made
 
-OLD, NEW = made.radio("OLD", None, standard="ac"), made.radio("NEW", 2000)
+OLD, NEW = made.radio("OLD", None, standard="ac"), made.radio("NEW", 2000, fru="F-2")
 TERMS = {"rate_minor_per_hour": 0, "credits": {"radio": 900}}
 WORD = AsUsual(owner="Mira Holt", at="2026-11-26T10:00:00Z")
 

@@ -183,7 +183,7 @@ def test_the_fit_view_has_a_row_a_part_and_a_cell_a_slot_it_could_meet() -> None
     assert {c.slot for c in rows["QK2-1T0-80M"].cells} == {"drive-1", "drive-2", "radio"}
     assert rows["QT7-1T0"].cells == []  # no bay
     # 1000 GB in the place of 256, 54.90 for 1000 GB
-    assert (rows["QK2-1T0-80M"].adds, rows["QK2-1T0-80M"].unit, rows["QK2-1T0-80M"].per_gb) == (744, "GB", 5.49)
+    assert (rows["QK2-1T0-80M"].adds, rows["QK2-1T0-80M"].unit) == (744, "GB")
     worth = {w.attribute: w for w in strand.worth()}
     assert (worth["drive-2.clearance_below_um"].parts, worth["drive-2.clearance_below_um"].to_minor) == (2, 8800)
     assert strand.worth_today() == strand.worth()  # nothing is chosen yet

@@ -49,14 +49,27 @@ def test_lanes_that_were_read_disprove_that_they_fall(lanes: int, verdict: str) 
 
 
 # -- a speed that was read counts for its own population ----------------------------------------------
-def test_a_speed_read_of_one_module_tells_nothing_of_two() -> None:
-    laid = laid_out(made.machine(memory_speed_mts=2666), (), {"memory.speed_mts": 3200})
-    one = build_today(laid, {"memory-a": made.module(), "memory-b": None})
-    assert judge(one, "memory-a", made.module("M2")).verdict == "seats"  # in its place: 3200 as read
-    two = judge(one, "memory-b", made.module("M2"))
-    assert (two.verdict, two.short) == ("held_back", "runs at 2666")
-    both = build_today(laid, {"memory-a": made.module(), "memory-b": made.module()})
-    assert judge(both, "memory-b", made.module("M2")).verdict == "seats"
+@pytest.mark.parametrize(
+    ("channels", "today", "slot", "new", "verdict"),
+    [
+        (("A", "B"), [2, None], "memory-a", 2, "seats"),  # in its place
+        (("A", "B"), [2, None], "memory-b", 2, "seats"),  # one on each channel, as today
+        (("A", "A"), [2, None], "memory-b", 2, "held_back"),  # two on one channel: nobody read that
+        (("A", "A"), [2, 2], "memory-b", 2, "seats"),
+        (("A", "B"), [1, None], "memory-a", 2, "held_back"),  # of two ranks nobody read it
+        (("A", "B"), [2, None], "memory-a", 1, "seats"),
+        (("A", "B"), [2, None], "memory-a", None, "held_back"),
+        ((None, None), [2, None], "memory-b", 2, "held_back"),  # channels not known: by their number
+        ((None, None), [2, 2], "memory-b", 2, "seats"),
+    ],
+)
+def test_a_speed_that_was_read_counts_for_its_own_population_and_ranks(channels, today, slot, new, verdict) -> None:
+    slots = {s: {"channel": c} for s, c in zip(("memory-a", "memory-b"), channels, strict=True)}
+    laid = laid_out(made.machine(slots, memory_speed_mts=2666), (), {"memory.speed_mts": 3200})
+    held = {s: None if r is None else made.module(ranks=r, capacity_gb=8) for s, r in zip(slots, today, strict=True)}
+    put = made.module("M2", ranks=new, capacity_gb=8)
+    found = judge(build_today(laid, held), slot, put)
+    assert (found.verdict, found.short) == (verdict, "runs at 3200" if verdict == "seats" else "runs at 2666")
 
 
 # -- an outcome carries only what was looked at -------------------------------------------------------

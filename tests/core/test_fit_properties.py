@@ -37,6 +37,8 @@ WITHOUT: dict[tuple[str, str], tuple[str, str]] = {
     ("radio", "usb"): ("held_back", "at worst Bluetooth is lost"),
     ("radio", "host_generation"): ("seats", "a PCIe card"),
     ("radio", "cnvi"): ("seats", "a PCIe card"),
+    ("radio", "cnvi_wired"): ("seats", "a PCIe card"),
+    ("battery", "charge_mv"): ("seats", "the groups of nominal voltages decide where it is not told of both"),
     ("radio", "antenna_bands"): ("held_back", "at worst a band is not assured"),
     ("bay", "sata"): ("held_back", "150 to 600 MB/s, rated 550"),
     ("bay", "drive_limit_gb"): ("seats", "the interface sets none"),

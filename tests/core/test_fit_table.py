@@ -127,7 +127,8 @@ def test_the_rest_of_the_build_counts() -> None:
 @pytest.mark.parametrize(("grade", "verdict"), [(2666, SEATS), (2933, SEATS), (3200, HELD)])
 def test_what_runs_now_is_known_to_run(grade, verdict) -> None:
     laid = made.machine(memory_speed_mts=made.said(2933, "read"))
-    assert judge(made.build(laid), "memory-a", made.module(grade_mts=grade)).verdict == verdict
+    build = made.build(laid, memory_a=made.module("OLD"))
+    assert judge(build, "memory-a", made.module(grade_mts=grade)).verdict == verdict
 
 
 @pytest.mark.parametrize(("gb", "verdict"), [(8, SEATS), (16, SEATS), (32, MEASURE)])

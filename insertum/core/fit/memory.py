@@ -50,7 +50,7 @@ def running_speed(build: Any, without_this: bool = False) -> Speed | None:
     rates += [(rated_mts(m, build), f"the module in {build.slot_name(slot)}") for slot, m in modules.items()]
     if not rates:
         return None
-    cap: Cap = build.memory.speed(len(modules))
+    cap: Cap = build.memory.speed(len(modules), build.runs_at_least(modules))
     slowest, who = min(rates, key=lambda r: ddr.exact_mts(r[0]))
     if ddr.exact_mts(cap.most) < ddr.exact_mts(slowest):
         return Speed(cap.most, min(cap.sure, cap.most), f"this machine ({cap.source or 'not known'})", cap.source)

@@ -137,13 +137,14 @@ class MemoryView(PlaceView):
             return "yes"
         return "yes" if self._inquiry.pick(("memory", "density_gbit", str(density)), (False, True)) else "no"
 
-    def speed(self, modules: int) -> Cap:
-        """The machine's own limit with that many socketed modules, in MT/s."""
+    def speed(self, modules: int, surely: int = 0) -> Cap:
+        """The machine's own limit with that many socketed modules, in MT/s; ``surely`` is what such modules were read to
+        run at."""
         name = f"speed_by_modules.{modules}"
         self._inquiry.reads[("memory", name)] = None
         caps = self._under(name).caps("memory", name)
         cap: Cap = caps[0] if len(caps) == 1 else self._inquiry.pick(("memory", name), caps)
-        return cap
+        return cap if cap.most >= surely else Cap(surely, surely, Source.RUNS)
 
     def _under(self, name: str) -> Known:
         """What is known under this machine's firmware, where that makes a difference."""
@@ -476,6 +477,15 @@ class BuildView:
         signs = self._build.known.contents.signs.get(slot_id)
         lanes = {"x1": 1, "x2": 2}.get(effect)
         return lanes is not None and signs is not None and signs.running is not None and signs.running.lanes > lanes
+
+    def runs_at_least(self, modules: Mapping[str, Any]) -> int:
+        """What such modules in such sockets were read to run at, 0 where nobody read it."""
+        known = self._build.known
+        if not known.read_mts:
+            return 0
+        return known.runs_at_least(
+            {s: m.stated("ranks") if isinstance(m, PartView) else None for s, m in modules.items()}
+        )
 
     def slot_name(self, slot_id: str) -> str:
         return self._build.known.place_name(slot_id)

@@ -575,34 +575,47 @@ class Known:
         works = any(Grade.WORKS in self.contents.grades.get(s.id, ()) for s in self.sockets)
         return self.soldered_gb + max(size(delivered), size(today) if works else 0)
 
-    def _running_mts(self, modules: int) -> int:
-        """What memory was read to run at, where that many modules run today: it tells nothing of more of them."""
-        read = [c.value for c in self.machine.memory.speed_mts.claims if c.source in (Source.READ, Source.MEASURED)]
-        today = sum(isinstance(self.contents.fitted.get(s.id), MemoryModule) for s in self.sockets)
-        if not read or modules > today:
+    @cached_property
+    def read_mts(self) -> int:
+        """What memory was read to run at today; 0 where nobody read it."""
+        claims = self.machine.memory.speed_mts.claims
+        return max((c.value for c in claims if c.source in (Source.READ, Source.MEASURED) and c.exact), default=0)
+
+    def runs_at_least(self, modules: Mapping[str, int | None]) -> int:
+        """The rate that modules, by socket with their ranks, surely run at because memory was read to run at it: in its own
+        population (modules on the fullest channel, their number where channels are not known) and with as many ranks."""
+        if not self.read_mts or not modules:
             return 0
-        return max(read)  # fewer modules never run slower than more of the same
+        today = {s.id: m.ranks for s in self.sockets if isinstance(m := self.contents.fitted.get(s.id), MemoryModule)}
+        if self._population(modules, today) > self._population(today, modules):
+            return 0
+        ranks = [r for r in today.values() if r is not None]
+        told = bool(today) and len(ranks) == len(today)
+        if told and any(r is None or r > max(ranks) for r in modules.values()):
+            return 0
+        return self.read_mts  # fewer modules never run slower than more of the same
+
+    def _population(self, modules: Mapping[str, int | None], beside: Mapping[str, int | None]) -> int:
+        channels = {s: self.value(s, "channel") for s in (*modules, *beside)}
+        if None in channels.values():
+            return len(modules)
+        here = [channels[s] for s in modules]
+        return max((here.count(c) for c in here), default=0)
 
     def _speed_of(self, modules: int) -> Limit:
         """The machine's limit for a number of modules: as told; else at least that of a larger one told, at
         most that of a smaller one and the machine's."""
         by, whole = self.machine.memory.speed_by_modules, self.limit("memory", "speed_mts")
-        running = self._running_mts(modules)
         if modules in by and by[modules].claims:
-            return self._pick(by[modules], running)
+            return self._pick(by[modules])
         if modules not in by and not any(n < modules for n in by):
-            # Nothing slower is told of as few modules.
-            return (
-                whole
-                if running <= (whole.value or whole.at_least)
-                else self._pick(_without_reads(self.machine.memory.speed_mts), running)
-            )
+            return whole  # nothing slower is told of as few modules
         larger = [self._pick(f).value for n, f in by.items() if n > modules]
         smaller = [self._pick(f).value for n, f in by.items() if n < modules]
-        least = max([running, *(v for v in larger if v is not None)])
+        least = max((v for v in larger if v is not None), default=0)
         most = min((v for v in (*smaller, whole.value) if v is not None), default=None)
         if most is not None and least >= most:
-            return Limit(max(most, running), whole.source or Source.DOCUMENTED, max(most, running), running)
+            return Limit(most, whole.source or Source.DOCUMENTED, most)
         return Limit(None, None, None, least, at_most=most or 0)
 
     @cached_property

@@ -181,6 +181,14 @@ def settled(kinds: Sequence[NeedKind], today: Build, use: Use) -> Mapping[NeedKi
     return found[0].answer if len(found) == 1 and not found[0].chosen else None
 
 
+def _rates_by_firmware(build: Build) -> bool:
+    """Does the rate memory may run at differ by a version of firmware that nobody read?"""
+    known = build.known
+    return bool(known.versions) and any(
+        known.by_firmware("memory", f"speed_by_modules.{n}") for n in range(1, len(known.sockets) + 1)
+    )
+
+
 def measure(
     kinds: Sequence[NeedKind], today: Build, build: Build, use: Use, before: Mapping[NeedKind, Measure] | None = None
 ) -> Raw:
@@ -189,7 +197,7 @@ def measure(
     figures = figures_of(kinds, use, today)
     outcomes: list[Outcome[Any]]
     try:
-        if kinds[0] in MEMORY:
+        if kinds[0] in MEMORY and not _rates_by_firmware(build):
             return _memory(memory_cases(today, build))
         if kinds[0] is NeedKind.DRIVE_SPACE:
             return _space(today, build, use)

@@ -37,22 +37,20 @@ class Memory:
         self._known: dict[Any, tuple[int, int]] = {}
         self._throughputs: dict[Any, int] = {}
         known = stage.build.known
-        applies = known.value("memory", "applies_profiles")
-        self.profiles = applies is not False
-        #: Nobody knows whether profiles are applied: a module's own grade then counts beside its profile.
-        self.either = applies is None
-        caps = [c.most for n in range(1, len(slots) + 1) for c in known.caps("memory", f"speed_by_modules.{n}")]
+        #: A profile counts where the machine is known to apply it.
+        self.profiles = known.value("memory", "applies_profiles") is True
         #: Beyond the fastest rate of any population a faster grade does nothing.
-        self.fastest = max(caps, default=0)
+        self.fastest = max((rate for rates in self.caps[1:] for rate in rates), default=0)
 
     def rate(self, c: Candidate) -> int:
         assert isinstance(c.part, MemoryModule)
         return min(rated(c.part, self.profiles), self.fastest)
 
-    def _least(self, c: Candidate) -> int:
-        """The rate it brings where profiles may turn out not to be applied; the same for all where that is known."""
-        assert isinstance(c.part, MemoryModule)
-        return min(c.part.grade_mts, self.fastest) if self.either else _FAST
+    def _ranked(self, module: Any) -> int:
+        """Ranks, more as less, where a speed that was read counts for modules of as many only; the same for all else."""
+        if not self.stage.build.known.read_mts:
+            return _FAST
+        return -(module.ranks or 99)
 
     @cached_property
     def offered(self) -> dict[str, list[Candidate]]:
@@ -113,17 +111,20 @@ class Memory:
     @cached_property
     def before(self) -> Mapping[NeedKind, Measure] | None:
         """What today measures, where that and what every way measures is certain."""
-        if not self.slots or not self._certain or self.either or any(len(c) != 1 for c in self.caps):
+        if not self.slots or not self._certain or any(len(c) != 1 for c in self.caps):
             return None
         return self.stage.before(MEMORY)
 
     @cached_property
     def caps(self) -> list[list[int]]:
-        """The rates the machine may run so many modules at."""
-        return [
-            possible(self.stage.counted, lambda view, n=n: view.memory.speed(n).most)  # type: ignore[misc]
-            for n in range(len(self.slots) + 1)
-        ]
+        """The rates the machine may run so many modules at; beside what is told, what it was read to run at, which counts for
+        its own population alone."""
+        read = self.stage.build.known.read_mts
+        found = []
+        for n in range(len(self.slots) + 1):
+            rates = possible(self.stage.counted, lambda view, n=n: view.memory.speed(n).most)  # type: ignore[misc]
+            found.append(list(dict.fromkeys([*rates, *(max(r, read) for r in rates)])))
+        return found
 
     def _figures(self, sizes: tuple[int, ...], rate: int) -> tuple[int, int]:
         """Capacity in GB and throughput in MB/s of what lies on each channel and how many modules there are, of which
@@ -171,12 +172,12 @@ class Memory:
             yield s.id, None
 
     def _option(self, i: int, change: Change | None) -> tuple[int, int, int, int, int, int, int]:
-        """(opens, effort, slowest rate it brings, the same if profiles are not applied, socket, GB it holds then or −1
-        where what is there stays unknown or counts by itself, 1 for a module)."""
+        """(opens, effort, slowest rate it brings, its ranks where they count, socket, GB it holds then or −1 where what is
+        there stays unknown or counts by itself, 1 for a module)."""
         slot = self.slots[i].id
         if change is not None:
             c = change[1]
-            rates = (self.rate(c), self._least(c)) if c else (_FAST, _FAST)
+            rates = (self.rate(c), self._ranked(c.part)) if c else (_FAST, _FAST)
             return self.stage.opens(slot), self.stage.effort(*change), *rates, i, c.gb if c else 0, int(c is not None)
         module = self.stage.counted.now(slot)
         if not self._certain:
@@ -184,8 +185,7 @@ class Memory:
         if not isinstance(module, MemoryModule):
             return 0, 0, _FAST, _FAST, i, 0, 0
         rate = min(rated(module, self.profiles), self.fastest)
-        least = min(module.grade_mts, self.fastest) if self.either else _FAST
-        return 0, 0, rate, least, i, module.capacity_gb, 1
+        return 0, 0, rate, self._ranked(module), i, module.capacity_gb, 1
 
     def _add(
         self, into: dict[Any, list[Step]], held: Any, steps: list[Step], option: Any, change: Change | None
@@ -262,7 +262,7 @@ class Memory:
         return {s.id: self.stage.build.known.value(s.id, "channel") for s in self.slots}
 
     def _merits(self, c: Candidate) -> tuple[float, ...]:
-        return self.rate(c), self._least(c)
+        return self.rate(c), self._ranked(c.part)
 
     def _useful(self, slot: str) -> list[Candidate]:
         return self.stage.undominated(self.offered[slot], lambda c: c.gb, self._merits, len(self.slots))

@@ -128,8 +128,6 @@ class _Part:
         found: Unknowns = {}
         known = self.build.known
         both = [*self.before.values(), *self.after.values()]
-        if any(isinstance(m, MemoryModule) and m.profile_mts for m in both):
-            found |= self._open("memory", "applies_profiles")
         for n, s in enumerate(self.build.machine.memory.soldered):
             if s.rated_mts is None:
                 found["memory", f"soldered.{n}.rated_mts"] = (ALL_GRADES[0], ALL_GRADES[-1])
@@ -156,13 +154,14 @@ class _Part:
                 rates.append(chosen[slot, "content.grade_mts"])
             else:
                 rates.append(
-                    m.profile_mts if m.profile_mts and self._told("memory", "applies_profiles", chosen) else m.grade_mts
+                    m.profile_mts if m.profile_mts and known.value("memory", "applies_profiles") else m.grade_mts
                 )
         if not rates:
             return 0
         name = f"speed_by_modules.{len(held)}"
         cap = chosen.get(("memory", name)) or known.caps("memory", name)[0]
-        return int(min(*rates, cap.most, key=ddr.exact_mts))
+        surely = known.runs_at_least({s: m.ranks if isinstance(m, MemoryModule) else None for s, m in held.items()})
+        return int(min(*rates, max(cap.most, surely), key=ddr.exact_mts))
 
     # -- how its capacity lies ------------------------------------------------------------------------
     def _split_unknowns(self) -> Unknowns:
