@@ -1,9 +1,11 @@
 """Identify: from any mixture of label texts to ranked configurations (rules.md section 9)."""
 
+import heapq
 import math
 import re
-from collections.abc import Iterable, Mapping, Sequence
-from itertools import takewhile
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import islice, takewhile
+from typing import NamedTuple
 
 from ..base import Frozen, plural
 from ..machine.shape import Machine, Mark
@@ -38,6 +40,11 @@ UNREADABLE, NONE_OF_THESE = "", "none of these"
 #: More remaining than this are not laid side by side.
 COMPARED = 8
 SHOWN = 40
+#: So many of those that remain are named, asked about and doubted: of more the likeliest.
+REMAIN = 400
+#: So many configurations are looked at for nearest relatives (those with the rarest runs of letters) and for a first
+#: question.
+MOST_RELATED = 5_000
 
 
 class Candidate(Frozen):
@@ -94,6 +101,22 @@ class Library:
                 self.carriers.setdefault(folded(mark.text), {}).setdefault(mark.kind, set()).add(i)
         self.finder = Finder(self.carriers)
         self.trigrams = self._trigrams()
+        self.index = {name: i for i, name in enumerate(self.names)}
+        self.by_id = {m.id: m for m in machines}
+        self.kinds = [frozenset(m.kind for m in marks) for marks in self.own_marks]
+        #: Configurations by the kinds of marks they carry, each group by name.
+        self.groups: dict[frozenset[str], list[int]] = {}
+        for i in sorted(range(len(self.names)), key=self.names.__getitem__):
+            self.groups.setdefault(self.kinds[i], []).append(i)
+        self._first: dict[frozenset[str], Question | None] = {}
+
+    def first_question(self, answers: Mapping[str, str]) -> "Question | None":
+        """What to look at where nothing was read yet: worked out once."""
+        asked = frozenset(answers)
+        if asked not in self._first:
+            some = self.says[:: len(self.says) // MOST_RELATED + 1]
+            self._first[asked] = next_question(some, [1.0] * len(some), answers)
+        return self._first[asked]
 
     def _trigrams(self) -> dict[str, set[int]]:
         """Which configurations' marks hold three characters in a row: for nearest relatives."""
@@ -107,11 +130,14 @@ class Library:
     def relatives(self, texts: Sequence[str], most: int = 3) -> list[int]:
         """The configurations whose marks share most with the texts, best first."""
         shared: dict[int, float] = {}
-        for gram in {g for t in texts for g in _grams(folded(t))}:
-            carriers = self.trigrams.get(gram, set())
+        grams = {g for t in texts for g in _grams(folded(t))}
+        known = sorted((self.trigrams[g] for g in grams if g in self.trigrams), key=len)
+        while known and sum(map(len, known)) > MOST_RELATED:
+            known.pop()  # what nearly every machine carries tells none apart
+        for carriers in known:
             for i in carriers:
                 shared[i] = shared.get(i, 0.0) + 1 / len(carriers)  # a rare run of letters says more
-        return sorted(shared, key=lambda i: (-shared[i], self.names[i]))[:most]
+        return heapq.nsmallest(most, shared, key=lambda i: (-shared[i], self.names[i]))
 
 
 def _by_kind(marks: Sequence[Mark]) -> dict[str, tuple[str, ...]]:
@@ -145,62 +171,120 @@ def identify(
     """
     lib = library if isinstance(library, Library) else Library(library)
     answers = answers or {}
-    before = [(worked_on or {}).get(n, 0) for n in lib.names]
-    weight = [1.0] * len(lib.names)
-    whole = [0] * len(lib.names)
-    matched: list[list[str]] = [[] for _ in weight]
-    against: list[list[str]] = [[] for _ in weight]
     unread: list[str] = []
     lines = [(t.strip(), "") for t in texts if t.strip()]
     lines += [(a.strip(), kind) for kind, a in answers.items() if a.strip() and a != NONE_OF_THESE]
-    read = 0
+    evidence: list[_Line] = []
     for line, only in lines:
         told, met = _told(line, only, lib)
-        if not told:
+        if told:
+            evidence.append(_Line(line, told, met))
+        else:
             unread.append(line)
-            continue
-        read += 1
-        for i in range(len(weight)):
-            good = True
-            for best, scores in told.values():
-                worth = scores.get(i, STRAY)
-                weight[i] *= worth
-                whole[i] += worth == 1.0
-                good = good and worth >= best
-            if good:
-                # What is shown is what the library has, never what was typed.
-                matched[i] += _met(lib, i, met, line)
-            else:
-                against[i].append(line)
-    for kind in (k for k, a in answers.items() if a == NONE_OF_THESE):
-        read += 1
-        for i, marks in enumerate(lib.own_marks):
-            if any(m.kind == kind for m in marks):
-                weight[i] *= STRAY
-                against[i].append(f"{ASK.get(kind, kind)} None of these.")
-    ranked = _Ranked(lib, weight, whole, before)
-    return _answer(lib, ranked, matched, against, unread, read, [line for line, _ in lines], answers)
+    none = tuple(k for k, a in answers.items() if a == NONE_OF_THESE)
+    ranked = _Ranked(lib, evidence, none, worked_on or {})
+    read = len(evidence) + len(none)
+    return _answer(lib, ranked, unread, read, [line for line, _ in lines], answers)
+
+
+class _Line(NamedTuple):
+    """A text that was read: what it tells by kind of mark, and the marks it met."""
+
+    text: str
+    told: "Told"
+    met: Mapping[str, float]
+
+    def speaks_for(self, i: int) -> bool:
+        return all(scores.get(i, STRAY) >= best for best, scores in self.told.values())
 
 
 class _Ranked:
-    """The configurations by what was read: texts carried whole, then likelihood, then the workshop's own counts."""
+    """The configurations by what was read: texts carried whole, then likelihood, then the workshop's own counts.
 
-    def __init__(self, lib: Library, weight: list[float], whole: list[int], before: list[int]) -> None:
-        self.weight = weight
-        every = range(len(weight))
-        self.order = sorted(every, key=lambda i: (-whole[i], -weight[i], -before[i], lib.names[i]))
-        top = self.order[0] if self.order else 0
-        self.likely = [i for i in self.order if whole[i] == whole[top] and weight[i] >= weight[top] / 10]
-        # Counts share out what the evidence leaves equal: within it, and never beyond.
+    Only those that some text met are weighed one by one (:attr:`weight`, relative to one that none met); of all others
+    only the kinds of marks they carry matter, by which they lie in groups.
+    """
+
+    def __init__(
+        self, lib: Library, evidence: Sequence[_Line], none: Sequence[str], worked_on: Mapping[str, int]
+    ) -> None:
+        self.lib, self.evidence, self.none = lib, evidence, none
+        self.before = {i: n for name, n in worked_on.items() if (i := lib.index.get(name)) is not None}
+        self._weighed: dict[int, float] = {}
+        self._whole: dict[int, int] = {}
+        for line in evidence:
+            for _, scores in line.told.values():
+                for i, worth in scores.items():
+                    self._weighed[i] = self._weighed.get(i, 1.0) * (worth / STRAY)
+                    self._whole[i] = self._whole.get(i, 0) + (worth == 1.0)
+        for i in self._weighed:
+            self._weighed[i] *= self._unless(lib.kinds[i])
+        met = self._weighed
+        top_whole = max(self._whole.values(), default=0)
+        top = max((w for i, w in met.items() if self._whole[i] == top_whole), default=0.0)
+        #: Likeliest first: as many as are shown, and all that remain.
+        likely = [i for i, w in met.items() if self._whole[i] == top_whole and w >= top / 10]
+        self.remain = len(likely)
+        if not met:  # nothing but what it is not
+            open_ = [group for kinds, group in lib.groups.items() if self._unless(kinds) == 1.0]
+            self.remain = sum(map(len, open_))
+            likely = [i for group in open_ for i in islice(group, REMAIN)]
+            likely += [i for i in self.before if self._unless(lib.kinds[i]) == 1.0 and i not in set(likely)]
+        self.likely = heapq.nsmallest(REMAIN, likely, key=self._rank)
+        self.order = heapq.nsmallest(SHOWN, [*met, *self._others()], key=self._rank)
+        self.total, self.groups = self._shared()
+
+    def _unless(self, kinds: frozenset[str]) -> float:
+        """What is left of a configuration that carries kinds of marks of which none was the one read."""
+        return float(STRAY ** sum(k in kinds for k in self.none))
+
+    def weight(self, i: int) -> float:
+        return self._weighed[i] if i in self._weighed else self._unless(self.lib.kinds[i])
+
+    def _rank(self, i: int) -> tuple[float, float, int, str]:
+        return -self._whole.get(i, 0), -self.weight(i), -self.before.get(i, 0), self.lib.names[i]
+
+    def _others(self) -> Iterator[int]:
+        """Of those no text met as many as could be shown: the workshop's own, then by name."""
+        yield from (i for i in self.before if i not in self._weighed)
+        for group in self.lib.groups.values():
+            yield from islice((i for i in group if i not in self._weighed and i not in self.before), SHOWN)
+
+    def _shared(self) -> tuple[float, dict[tuple[int, float], tuple[int, int]]]:
+        """The sum of all weights, and of each group of equals how many there are and the workshop's jobs on them, plus one
+        each."""
         groups: dict[tuple[int, float], list[int]] = {}
-        for i in every:
-            groups.setdefault((whole[i], weight[i]), []).append(i)
-        total = sum(weight) or 1.0
-        self.share = [0.0] * len(weight)
-        for group in groups.values():
-            jobs = sum(1 + before[i] for i in group)
-            for i in group:
-                self.share[i] = len(group) * weight[i] / total * (1 + before[i]) / jobs
+        for i, w in self._weighed.items():
+            own = groups.setdefault((self._whole[i], w), [0, 0])
+            own[0] += 1
+            own[1] += 1 + self.before.get(i, 0)
+        for kinds, members in self.lib.groups.items():
+            own = groups.setdefault((0, self._unless(kinds)), [0, 0])
+            own[0] += len(members)
+            own[1] += len(members)
+        for i in self._weighed:  # they were counted with the others of their kinds
+            own = groups[0, self._unless(self.lib.kinds[i])]
+            own[0] -= 1
+            own[1] -= 1
+        for i, n in self.before.items():
+            if i not in self._weighed:
+                groups[0, self.weight(i)][1] += n
+        found = {key: (count, jobs) for key, (count, jobs) in groups.items()}
+        return sum(w * count for (_, w), (count, _) in found.items()) or 1.0, found
+
+    def share(self, i: int) -> float:
+        """Counts share out what the evidence leaves equal: within it, and never beyond."""
+        weight = self.weight(i)
+        count, jobs = self.groups[self._whole.get(i, 0), weight]
+        return count * weight / self.total * (1 + self.before.get(i, 0)) / jobs
+
+    def matched(self, i: int) -> tuple[str, ...]:
+        """What the library has of what was read, never what was typed."""
+        return tuple(m for e in self.evidence if e.speaks_for(i) for m in _met(self.lib, i, e.met, e.text))
+
+    def against(self, i: int) -> Iterator[str]:
+        yield from (e.text for e in self.evidence if not e.speaks_for(i))
+        yield from (f"{ASK.get(k, k)} None of these." for k in self.none if k in self.lib.kinds[i])
 
 
 Told = dict[str, tuple[float, dict[int, float]]]
@@ -239,17 +323,8 @@ def _told(line: str, only: str, lib: Library) -> tuple[Told, dict[str, float]]:
 
 
 def _answer(
-    lib: Library,
-    ranked: "_Ranked",
-    matched: list[list[str]],
-    against: list[list[str]],
-    unread: list[str],
-    read: int,
-    texts: Sequence[str],
-    answers: Mapping[str, str],
+    lib: Library, ranked: "_Ranked", unread: list[str], read: int, texts: Sequence[str], answers: Mapping[str, str]
 ) -> Identification:
-    order, weight = ranked.order, ranked.weight
-
     def candidate(i: int) -> Candidate:
         m, c = lib.every[i]
         return Candidate(
@@ -257,25 +332,28 @@ def _answer(
             configuration=c.id,
             title=f"{m.maker} {c.name}",
             processor=c.processor,
-            share=ranked.share[i],
-            matched=tuple(matched[i]),
-            against=tuple(against[i]),
+            share=ranked.share(i),
+            matched=ranked.matched(i),
+            against=tuple(ranked.against(i)),
         )
 
-    remaining = ranked.likely if read else []
-    contradicted = bool(remaining) and all(against[i] for i in remaining)
+    remaining, count = (ranked.likely, ranked.remain) if read else ([], 0)
+    contradicted = bool(remaining) and all(next(ranked.against(i), None) is not None for i in remaining)
     doubts = tuple(_doubts(lib, remaining, unread, contradicted, answers, texts))
     in_library = bool(read) and not contradicted and not doubts
     differ: tuple[Difference, ...] = ()
-    if 1 < len(remaining) <= COMPARED:
+    if 1 < count <= COMPARED:
         differ = differences([lib.every[i][0].configured(lib.every[i][1].id) for i in remaining])
-    alike = 1 < len(remaining) <= COMPARED and not differ
-    settled = in_library and (len(remaining) == 1 or alike)
-    asked = remaining if remaining else list(range(len(weight)))
-    question = None if settled else next_question([lib.says[i] for i in asked], [weight[i] for i in asked], answers)
+    alike = 1 < count <= COMPARED and not differ
+    settled = in_library and (count == 1 or alike)
+    question = None
+    if not settled and remaining:
+        question = next_question([lib.says[i] for i in remaining], [ranked.weight(i) for i in remaining], answers)
+    elif not settled:
+        question = lib.first_question(answers)
     relatives = lib.relatives(texts) if texts and not in_library else []
     return Identification(
-        candidates=tuple(candidate(i) for i in order[: max(len(remaining), SHOWN)][:SHOWN]),
+        candidates=tuple(candidate(i) for i in ranked.order),
         remaining=tuple(lib.names[i] for i in remaining),
         unread=tuple(unread),
         differences=differ,
@@ -284,7 +362,7 @@ def _answer(
         in_library=in_library or not texts,
         doubts=doubts,
         relatives=tuple(candidate(i) for i in relatives),
-        says=_says(len(texts), read, len(remaining), alike, doubts, contradicted),
+        says=_says(len(texts), read, count, alike, doubts, contradicted),
     )
 
 

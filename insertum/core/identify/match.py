@@ -12,6 +12,8 @@ from collections.abc import Iterable, Iterator
 CUT_LEAST, CUT_MOST = 0.2, 0.5
 #: Shorter marks say too little to be believed when they are cut off, or to be told from others that are nearly they.
 LEAST_CUT, LEAST_NEAR = 4, 4
+#: What is a part of more marks than these tells none of them from the others.
+MOST_CUT = 2000
 _FOLD = str.maketrans("OIL", "011")
 
 
@@ -98,19 +100,17 @@ class Finder:
     def _starting(self, text: str) -> Iterator[str]:
         if len(text) < LEAST_CUT:
             return
-        for m in self.sorted[bisect_left(self.sorted, text) :]:
-            if not m.startswith(text):
-                return
-            yield m
+        at, end = bisect_left(self.sorted, text), bisect_left(self.sorted, text + chr(0x10FFFF))
+        if end - at <= MOST_CUT:
+            yield from self.sorted[at:end]
 
     def _ending(self, text: str) -> Iterator[str]:
         if len(text) < LEAST_CUT:
             return
         back = text[::-1]
-        for r, m in self.backwards[bisect_left(self.backwards, (back, "")) :]:
-            if not r.startswith(back):
-                return
-            yield m
+        at, end = bisect_left(self.backwards, (back, "")), bisect_left(self.backwards, (back + chr(0x10FFFF), ""))
+        if end - at <= MOST_CUT:
+            yield from (m for _, m in self.backwards[at:end])
 
 
 def _covered(words: list[str], start: int, run: str) -> Iterator[int]:

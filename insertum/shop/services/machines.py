@@ -49,7 +49,7 @@ def library() -> Library:
 
 def machine_of(slug: str) -> Machine | None:
     """A machine to be judged and looked at: with its processors' claims."""
-    return next((m for m in library().machines if m.id == slug), None)
+    return library().by_id.get(slug)
 
 
 def machine_file(slug: str) -> Machine | None:
