@@ -247,8 +247,8 @@ def test_the_leads_that_hear(chains, leads) -> None:
     assert at_least(found, leads or 0) == found and (leads is None or at_least(found, leads + 1) != found)
 
 
-@pytest.mark.parametrize(("population", "least"), [(1, 2933), (2, 2933), (3, 2400)])
-def test_what_runs_today_runs_with_fewer_modules_too(population, least) -> None:
+@pytest.mark.parametrize(("population", "surely"), [(1, 2933), (2, 2933), (3, 0)])
+def test_what_runs_today_runs_with_fewer_modules_too(population, surely) -> None:
     """2933 was read with two modules in: one runs so too; of three only the 2400 told for four is known."""
     laid = with_claims(
         made.machine(memory_speed_mts=None, memory_speed_by_modules={4: 2400}), {"memory.speed_mts": 2933}, Source.READ
@@ -263,7 +263,10 @@ def test_what_runs_today_runs_with_fewer_modules_too(population, least) -> None:
         }
     )
     known = build_today(laid, {"memory-a": made.module("A"), "memory-b": made.module("B")}).known
-    assert known.limit("memory", f"speed_by_modules.{population}").at_least == least
+    assert known.limit("memory", f"speed_by_modules.{population}").at_least == 2400  # as told for four
+    modules = {"memory-a": 2, "memory-b": 2, "memory-c": 2}
+    known.slots["memory-c"] = known.slots["memory-a"].model_copy(update={"id": "memory-c"})  # a second one on channel A
+    assert known.runs_at_least(dict(list(modules.items())[:population])) == surely
 
 
 @pytest.mark.parametrize(
@@ -288,11 +291,12 @@ def test_a_key_bounds_the_lanes_nobody_has_told() -> None:
     assert at_least(four.domain, 4) is not None and not any("its key carries" in step for step in four.steps)
 
 
-@pytest.mark.parametrize(("read", "value"), [(None, 2400), (2666, 2666)])
-def test_fewer_told_slower_than_more_is_as_slow_as_the_fewer_and_as_fast_as_what_runs(read, value) -> None:
+@pytest.mark.parametrize(("read", "runs"), [(None, 0), (2666, 2666)])
+def test_fewer_told_slower_than_more_is_as_slow_as_the_fewer_and_as_fast_as_what_runs(read, runs) -> None:
     """2400 told for one module and 2933 for four cannot both bound two: the lower stands, or what runs today."""
     laid = made.machine(memory_speed_mts=None, memory_speed_by_modules={1: 2400, 2: None, 4: 2933})
     laid = with_claims(laid, {"memory.speed_mts": read}, Source.READ) if read else laid
     known = build_today(laid, {"memory-a": made.module("A"), "memory-b": made.module("B")}).known
     limit = known.limit("memory", "speed_by_modules.2")
-    assert (limit.value, limit.sure) == (value, value)
+    assert (limit.value, limit.sure) == (2400, 2400)
+    assert known.runs_at_least({"memory-a": 2, "memory-b": 2}) == runs

@@ -27,7 +27,7 @@ def test_apart(text: str, wanted: list[tuple[str, str]]) -> None:
 
 @pytest.mark.parametrize(
     ("written", "read"),
-    [("2×8", "2x8"), ("S0-DIMM", "SO-DIMM"), ("sodimm", "SO-DIMM"), ("so dimm", "SO-DIMM"), ("Dr1ve", "Drive"), ("max l6 GB", "max l6 GB"),
+    [("2×8", "2x8"), ("S0-DIMM", "SO-DIMM"), ("sodimm", "SO-DIMM"), ("so dimm", "SO-DIMM"), ("Dr1ve", "Drive"), ("max l6 GB", "max 16 GB"), ("228O", "2280"), ("PC1e", "PCIe"), ("I am l6", "I am l6"),
      ("22B0", "22B0"), ("4B Wh", "4B Wh"), ("PCIe® 4.0", "PCIe 4.0"), ("“a”", '"a"'), ("A\r\nB", "A\nB"), ("x" * 90, " "), ("x" * 79, "x" * 79)],
 )  # fmt: skip
 def test_signs_that_come_in_several_ways(written: str, read: str) -> None:

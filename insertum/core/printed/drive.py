@@ -15,7 +15,7 @@ _CACHE = re.compile(
     re.I,
 )
 #: No size: a rate (6 Gb/s, 6Gbps), and what stands inside a number.
-_SIZE = re.compile(r"(?<![\w.,-])(\d{1,5}(?:[.,]\d{1,2})?)\s?(T|G)(?:i?B|o)\b(?!\s?/\s?s|ps)|(?<![\w.,-])(\d{1,5}(?:[.,]\d{1,2})?)(T|G)(?i:B|o)\b(?!\s?/\s?s|ps)", re.I)  # fmt: skip
+_SIZE = re.compile(r"(?<![\w.,-])(\d{1,7}(?:[.,]\d{1,2})?)\s?(T|G)(?:i?B|o)\b(?!\s?/\s?s|ps)", re.I)
 _BITS = re.compile(r"\b(1[.,]5|3|6|12)\s?Gb(?:\s?/\s?s|ps|it\w*)?\b")
 _CARD = re.compile(
     r"(?<![\d.,/-])(12|16|22|30)\s?(?:x\s?|mm\s?x\s?|×\s?)?(16|30|42|52|60|80|110)(?![\d.,]?\d)(?:\s?mm)?", re.I
@@ -116,7 +116,7 @@ def drive_words(text: str) -> DriveWords:
     """Everything a text says of a drive."""
     text = " ".join(text.split())
     plain = _CACHE.sub(" ", text)
-    sizes = [_gb(m[1] or m[3], m[2] or m[4]) for m in _SIZE.finditer(_BITS.sub(" ", plain))]
+    sizes = [_gb(m[1], m[2]) for m in _SIZE.finditer(_BITS.sub(" ", plain))]
     found: dict[str, Any] = {"sizes_gb": tuple(dict.fromkeys(sizes))}
     found["pcie"], found["m2"] = bool(_NVME.search(text)), bool(_M2.search(text))
     sata = list(_SATA.finditer(text))

@@ -37,7 +37,7 @@ _FIRST = re.compile(
 )
 _THIRD = re.compile(r"\b(?:third|3rd|dritte\w*|troisième)\b|\b(?:slot|steckplatz|emplacement)\s+3\b|#3", re.I)
 _COUNT = (
-    re.compile(rf"\b({NUMBER})\s*(?:x\s*)?(?:\w+\s+)?(?:emplacements?\s+)?M\.2", re.I),
+    re.compile(rf"(?<![\d./-])\b({NUMBER})\s*(?:x\s*)?(?:\w+\s+)?(?:emplacements?\s+)?M\.2", re.I),
     re.compile(r"\bM\.2[^,;]*\)\s*x\s?([2-4])\b(?!\s?\d)"),
     re.compile(rf"\bM\.2(?:\s+\w+)?[- ](?:slots?|steckpl\w+|sockets?)\s*:\s*({NUMBER})\b(?!\d|x)", re.I),
 )
@@ -51,10 +51,7 @@ _DEALT = re.compile(
     r"\bthe\s+(?:first|second|third|other|one)\b|\bone\b(?!\s+with)|\b(?:der|die|das)\s+(?:erste|zweite|dritte|andere|eine)\b|\beiner\b|\b(?:le|la)\s+(?:premi(?:er|ère)|seconde?|deuxième|troisième)\b|\bl'(?:un|autre)\b|\bslot\s+[12]\b",
     re.I,
 )
-_NONE = re.compile(
-    r"^(?:[^:]*:)?\s*(?:no|none|keine?r?|aucune?|nein|non|without)\b|\b(?:no|kein\w*|aucune?|without\s+an?|ohne|sans|pas\s+de|neither\s+an?|nor|ni)\s+(?:2[.,]5\S*\s*)?(?:\w+\s)?(?:bay|\w*schacht|baie)|(?:bay|schacht|baie)\b[^.;,]{0,24}\b(?:not|nicht|none|absent|missing|fehlt)\b",
-    re.I,
-)
+_NONE = re.compile(r"^(?:[^:]*:)?\s*(?:no|none|keine?r?|aucune?|nein|non|without)\b", re.I)
 _HEIGHT = re.compile(r"(?<![\d.,])(5|7|9[.,]5|12[.,]5|15)\s*-?\s*mm\b(?!\s*(?:long|wide|screw|lang|breit))")
 _LIMIT = re.compile(
     rf"\b(?:drives?|SSDs?|cards?|disks?|laufwerke|festplatten|disques)\s+(?:of\s+|with\s+|mit\s+|de\s+)?(?:up\s+to|bis(?:\s+zu)?|max\w*\.?|jusqu'à)\s+(\d{{1,4}}(?:[.,]\d)?)\s*({GB}|{TB})",
@@ -97,6 +94,9 @@ class Drives:
 def read_drives(heard: Heard, topic: str, drives: Drives) -> None:
     text = heard.statement.whole
     anchors = _anchors(text)
+    if (numbered := _NUMBERED_DRIVE.fullmatch(heard.statement.label.strip())) and len(anchors) < 2:
+        _numbered(heard, drives, int(numbered[1]), text)
+        return
     if not anchors:
         if drives.highest == 1 and _THE_SLOT.search(text) and not _AERIAL.search(text) and topic in ("", "storage"):
             _attributes(heard, "drive-1", text, 0, len(text))
@@ -109,6 +109,21 @@ def read_drives(heard: Heard, topic: str, drives: Drives) -> None:
         start = _beginning(text, anchor.start(), anchors[i - 1].end() if i else 0)
         end = _beginning(text, anchors[i + 1].start(), anchor.end()) if i + 1 < len(anchors) else len(text)
         _one(heard, topic, drives, text, anchor, start, end)
+
+
+#: "SSD 1: 2280, PCIe Gen 4 ×4": a place for a drive by its number.
+_NUMBERED_DRIVE = re.compile(r"(?:SSD|NVMe|drive|storage|laufwerk|disque)\s*(?:slot\s*)?#?([1-4])", re.I)
+
+
+def _numbered(heard: Heard, drives: Drives, number_: int, text: str) -> None:
+    start = len(heard.statement.label) + 2
+    part = text[start:]
+    told = [*size_and_key(part), *wiring(part)]
+    if not told or _CAPACITY.search(_LIMIT.sub("", part)) or FITTED.search(part) or ON_SALE.search(part):
+        return  # a drive, and not its place
+    drives.highest = max(drives.highest, number_)
+    heard.claim("m2_drive", "named", number_, heard.scope.at(0))
+    _attributes(heard, f"drive-{number_}", part, start, len(text))
 
 
 def _anchors(text: str) -> list[re.Match[str]]:

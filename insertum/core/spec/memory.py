@@ -21,14 +21,14 @@ _OTHER = re.compile(
 _SOCKET_WORD = r"(?:sockets?|slots?|connectors?|sockel|steckpl(?:atz|ätze)n?)"
 _KIND = r"(?:SO-DIMM|DIMM|memory(?:\s+modules?)?|RAM|speicher|arbeitsspeicher|modul\w*)"
 _SOCKETS = (
-    re.compile(rf"\b({NUMBER})\s*(?:x\s*)?(?:(?:accessible|DDR\dL?(?:-\d+)?)\s+)?{_KIND}[- ]{{0,1}}(?:DDR\dL?(?:-\d+)?\s+)?{_SOCKET_WORD}\b", re.I),
-    re.compile(rf"\b({NUMBER})\s*x\s*SO-DIMM\b", re.I),
+    re.compile(rf"(?<![\d./-])\b({NUMBER})\s*(?:x\s*)?(?:(?:accessible|DDR\dL?(?:-\d+)?)\s+)?{_KIND}[- ]{{0,1}}(?:DDR\dL?(?:-\d+)?\s+)?{_SOCKET_WORD}\b", re.I),
+    re.compile(rf"(?<![\d./-])\b({NUMBER})\s*x\s*SO-DIMM\b", re.I),
     re.compile(rf"\b({NUMBER})\s+emplacements?\s+(?:SO-DIMM|mémoire|de\s+mémoire|pour\s+(?:la\s+)?mémoire)", re.I),
     re.compile(rf"\b(?:memory|RAM|SO-DIMM|speicher|arbeitsspeicher)[- ]{_SOCKET_WORD}\s?:\s*({NUMBER})\b(?!\s*x?\s*\d)", re.I),
     re.compile(rf"\bspeichersteckplätze\s?:\s*({NUMBER})\b", re.I),
     re.compile(rf"\bemplacements?\s+(?:SO-DIMM|mémoire)\s?:\s*({NUMBER})\b", re.I),
 )  # fmt: skip
-_BARE_SOCKETS = re.compile(rf"\b({NUMBER})\s+(?:{_SOCKET_WORD}|emplacements?)\b(?!\s+M\.2)", re.I)
+_BARE_SOCKETS = re.compile(rf"(?<![\d./-])\b({NUMBER})\s+(?:{_SOCKET_WORD}|emplacements?)\b(?!\s+M\.2)", re.I)
 _NO_SOCKET = re.compile(
     rf"\b(?:no|without\s+(?:a\s+)?)\s*(?:free\s+)?(?:{_KIND}\s*)?{_SOCKET_WORD}\b|\bkein\w*\s+(?:\w+-?)?steckpl|\bohne\s+(?:\w+-?)?steckpl|"
     r"\baucun\s+emplacement|\bsans\s+emplacement|\b(?:not|cannot\s+be|non|nicht)\s+(?:be\s+)?(?:expand|upgrad|extensible|erweiter|aufrüst)\w*",
@@ -46,7 +46,7 @@ _UP_TO = re.compile(
     re.I,
 )
 _MOST = re.compile(
-    rf"(?:\bmax(?:imum|imal|imale|\.)?|\blimited\s+to|\bbegrenzt\s+auf|\blimitée?\s+à|\bdépasser|\bnot\s+exceed|\bhöchstens)\s*(?:of|von|de|:)?\s*(?:\w+\s*:\s*)?(\d{{1,3}})\s*{GB}|"
+    rf"(?:\bmax(?:imum|imal|imale|\.)?|\bat\s+most|\blimited\s+to|\bbegrenzt\s+auf|\blimitée?\s+à|\bdépasser|\bnot\s+exceed|\bhöchstens)\s*(?:of|von|de|:)?\s*(?:\w+\s*:\s*)?(\d{{1,3}})\s*{GB}|"
     rf"(?<!\w)(\d{{1,3}})\s*{GB}\s*(?:\w+\s+)?(?:max(?:imum|imal|\.)?\b|in\s+all\b|in\s+total\b|insgesamt\b|au\s+total\b|au\s+maximum\b)",
     re.I,
 )
@@ -61,12 +61,12 @@ _EACH = re.compile(
     re.I,
 )
 _PER_SOCKET = re.compile(
-    rf"(?<![\d.,])(\d{{1,3}})\s*{GB}\s+(?:each\b|per\s+(?:socket|slot|module)|pro\s+(?:steckplatz|modul|sockel)|par\s+(?:emplacement|barrette))",
+    rf"(?<![\d.,])(\d{{1,3}})\s*{GB}\s+(?:each\b|per\s+(?:socket|slot|module)|(?:pro|je)\s+(?:steckplatz|modul|sockel)|par\s+(?:emplacement|barrette))",
     re.I,
 )
 _RATE = r"(\d{3,5})\s*(MT/s|MT\b|MHz)"
 _RUNS = re.compile(
-    rf"(?:\bruns?\b|\brunning\b|\bclocked\b|\bspeed\b|\bläuft\b|\blaufen\b|\bgetaktet\b|\btakt\w*|\bfonctionne\w*|\bcadencée?\b|\bvitesse\b|\bgeschwindigkeit\b)[^\d;.]{{0,30}}{_RATE}",
+    rf"(?:\bruns?\b|\brunning\b|\bclock(?:ed)?\b|\bspeed\b|\bspeichertakt\w*|\bfréquence\b|\bläuft\b|\blaufen\b|\bgetaktet\b|\btakt\w*|\bfonctionne\w*|\bcadencée?\b|\bvitesse\b|\bgeschwindigkeit\b)[^\d;.]{{0,30}}{_RATE}",
     re.I,
 )
 _BY_MODULES = re.compile(
@@ -111,6 +111,20 @@ def read_memory(heard: Heard, topic: str) -> None:
         heard.claim("memory", "module_types", ["S"], scope.at(m.start()))
     if (m := _VOLTAGE.search(text)) and topic == "memory":
         heard.claim("memory", "voltage_mv", _VOLTS[m[1]], scope.at(m.start()))
+
+
+#: "With both sockets filled memory runs at …": two modules, where both are all there are.
+_BOTH = re.compile(
+    r"\b(?:both|beide\w*|les\s+deux)\s+(?:memory\s+|SO-DIMM\s+)?(?:sockets?|slots?|sockel|steckplätze\w*|emplacements?)\b.{0,20}"
+    r"\b(?:filled|populated|fitted|used|belegt|bestückt|occupés?|équipés?)\b",
+    re.I,
+)
+
+
+def both_filled(text: str) -> str:
+    """'2:2666' of a sentence that says what memory runs at with both sockets filled; "" for any other."""
+    rate = _RUNS.search(text)
+    return f"2:{rate[1]}" if _BOTH.search(text) and rate and int(rate[1]) in _GRADES else ""
 
 
 def _module_named(text: str) -> bool:
@@ -223,6 +237,12 @@ def _ceilings(heard: Heard, parts: list[Clause], text: str, topic: str, soldered
         else:
             heard.claim("memory", "total_limit_gb", value, whose)
         said = True
+    times = re.search(rf"(?<![\d.,])([1-4])\s*x\s*(\d{{1,3}})\s*{GB}", text)
+    ceiling = _MOST.search(text)
+    if said and times and ceiling and not soldered:
+        whole = int(next(g for g in ceiling.groups() if g))
+        if int(times[1]) * int(times[2]) == whole:  # "max. 64 GB (2 x 32 GB)"
+            heard.claim("memory", "socket_limit_gb", int(times[2]), heard.scope.at(times.start()))
     return said
 
 

@@ -11,9 +11,10 @@ from typing import Any
 from ..identify.match import folded
 from .aerials import read_cellular, read_radio
 from .battery import read_battery
+from .denied import CONDITION, NO_STATEMENT, denied_in, without
 from .drives import Drives, read_drives
 from .heard import Heard
-from .memory import read_memory
+from .memory import both_filled, read_memory
 from .scope import Scope
 from .shape import OpenQuestion, Spec, Stated
 from .statements import Page, Statement, normalised, page_of
@@ -32,6 +33,8 @@ def read_spec(text: str, name: str = "") -> Spec:
     names = dict.fromkeys(c for c in page.configurations if PROCESSOR_NAME.fullmatch(c))
     turn, carried, line = 1, "", 0
     for statement in page.statements:
+        if NO_STATEMENT.search(statement.text):
+            continue
         topic = topic_of(statement.label) or _own_topic(statement.text)
         if topic == "" and statement.line == line:
             topic = carried  # the same paragraph goes on
@@ -39,7 +42,7 @@ def read_spec(text: str, name: str = "") -> Spec:
         scope = Scope(statement, topic == "processor")
         heard.turn_to(statement, scope)
         names |= dict.fromkeys(n for n in scope.names if topic != "other")
-        if topic == "other" or ELSEWHERE.search(statement.text):
+        if topic == "other" or ELSEWHERE.search(statement.whole):
             continue
         if statement.kind == "step":
             turn += read_step(heard, turn)
@@ -47,6 +50,21 @@ def read_spec(text: str, name: str = "") -> Spec:
         if DEPENDS.search(statement.text) or SOME_OF_THEM.search(statement.label):
             _leave_open(heard, topic)
             continue
+        if (modules := both_filled(statement.whole)) or CONDITION.search(statement.whole):
+            if not modules:
+                _leave_open(heard, topic)
+            else:
+                heard.claim("memory", "speed_by_modules", modules, scope.at(0))
+            continue
+        if denied := list(denied_in(statement.label, statement.text)):
+            for d in (d for d in denied if d.name):
+                heard.claim(d.place, d.name, 0, scope.at(d.start))
+            offset = len(statement.whole) - len(statement.text)
+            statement = statement._replace(text=without(statement.text, denied, offset))
+            if not statement.text or any(d.start < offset for d in denied):
+                continue
+            heard.turn_to(statement, Scope(statement, topic == "processor"))
+            scope = heard.scope
         if topic == "processor":
             names |= _processors(heard)
         read_memory(heard, topic)

@@ -7,6 +7,7 @@ other line goes on with what stands before it.
 import re
 import unicodedata
 from collections.abc import Iterator
+from html.parser import HTMLParser
 from typing import Literal, NamedTuple
 
 from .terms import COMPARED, MACHINE_NAME, NUMBERS, PROCESSOR_NAME, TOPICS, topic_of
@@ -55,6 +56,8 @@ _OPENS = re.compile(
     r"(?:\S+\s+){0,2}?(?:\S*[- ])?(?:bay|M\.2|SO-DIMM|eMMC|mSATA|WLAN|Wi-?Fi|WWAN|battery|akku|batterie|\w*schacht|baie|memory|RAM|arbeitsspeicher|mémoire)\b",
     re.I,
 )
+#: A line that begins so denies something: it heads nothing.
+_DENIES = re.compile(r"(?:no|without|kein\w*|ohne|sans|aucune?|pas\s+d[e'])\b", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
 _CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
@@ -66,6 +69,8 @@ _ABBREVIATED = re.compile(
 def normalised(text: str) -> str:
     """One way to write signs that come in several: spaces, dashes, quotes, the times sign; letters a scan took for
     figures inside words. Figures with letters in them stay as they are, and so mean nothing."""
+    text = as_text(text[: 2 * MOST_CHARACTERS])
+    text = re.sub(r"(?<=[A-Za-zÀ-ÿ)])[¹²³⁰-⁹]+|\[\d{1,2}\]", "", text)  # footnotes count nothing
     text = unicodedata.normalize("NFKC", text.replace("\r\n", "\n").replace("\r", "\n")[:MOST_CHARACTERS])
     text = re.sub(r"\S{80,}", " ", text)  # no word: an address, or nothing
     text = re.sub(r"[®™©]|\(R\)|\(TM\)", "", text)
@@ -75,10 +80,92 @@ def normalised(text: str) -> str:
     text = re.sub(r"[“”„″]|''", '"', text)
     text = re.sub(r"(?<=\w)-\n\s*(?=[A-Z])", "-", text)
     text = re.sub(r"(?<=[a-zäöüß])-\n\s*(?=[a-zäöüß])", "", text)
+    # A section's number or a date, where something begins: "PCIe" and "4.0." on two lines are one.
+    text = re.sub(r"(\A|\n[ \t]*\n|[.;:]\n)[ \t]*\d{1,2}(?:\.\d{1,2})+\.?[ \t]+(?=[A-ZÄÖÜ])", r"\1", text)
+    text = re.sub(r"(\A|\n)[ \t]*(?:19|20)\d\d-\d\d-\d\d[ \t]+", r"\1", text)
+    text = _scanned(text)
     text = re.sub(r"\bSO[ -]?DIMM(?=s|\b)", "SO-DIMM", text, flags=re.I)
     return _CODE_ONE.sub(
         lambda m: "o" if m[0] == "0" and not text[m.end() :].startswith("-DIMM") else "O" if m[0] == "0" else "i", text
     )
+
+
+#: What a scan makes of figures and standards' names, and what they are.
+_SCANNED = (
+    (re.compile(r"\b(22|30)([3468])O\b|\b22l(?:1O|10|lO)\b"), lambda m: f"{m[1]}{m[2]}0" if m[1] else "22110"),
+    (re.compile(r"\bPC[1l]e\b|\bPCle\b"), lambda m: "PCIe"),
+    (re.compile(r"\b[lI](\d)(?=\s?(?:GB|Go|TB)\b)"), lambda m: f"1{m[1]}"),
+    (re.compile(r"\b(\d)O(?=\s?(?:GB|Go|TB|Wh|mm)\b)"), lambda m: f"{m[1]}0"),
+    (re.compile(r"\bDDR([345])-(\d)[lI](\d\d)\b"), lambda m: f"DDR{m[1]}-{m[2]}1{m[3]}"),
+)
+
+
+def _scanned(text: str) -> str:
+    """A scan's letters in figures read as the figures they are, where nothing else is called so."""
+    for words, figure in _SCANNED:
+        text = words.sub(figure, text)
+    return text
+
+
+_BLOCKS = frozenset(
+    [
+        "p",
+        "div",
+        "tr",
+        "li",
+        "ul",
+        "ol",
+        "table",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "h5",
+        "h6",
+        "br",
+        "section",
+        "article",
+        "dt",
+        "dd",
+        "thead",
+        "tbody",
+    ]
+)
+
+
+class _Tags(HTMLParser):
+    """HTML to the text a reader sees: a line a block, cells of a row between bars."""
+
+    def __init__(self) -> None:
+        super().__init__(convert_charrefs=True)
+        self.parts: list[str] = []
+        self._silent = 0
+
+    def handle_starttag(self, tag: str, attrs: object) -> None:
+        self._silent += tag in ("script", "style")
+        if tag in _BLOCKS:
+            self.parts.append("\n")
+        elif tag in ("td", "th"):
+            self.parts.append(" | ")
+
+    def handle_endtag(self, tag: str) -> None:
+        self._silent -= tag in ("script", "style")
+        if tag in _BLOCKS:
+            self.parts.append(" |\n" if tag == "tr" else "\n")
+
+    def handle_data(self, data: str) -> None:
+        if not self._silent:
+            self.parts.append(data)
+
+
+def as_text(text: str) -> str:
+    """A page's source as text: HTML without its tags, markdown without its signs; any other text as it is."""
+    if re.search(r"<(?:html|body|table|tr|td|ul|li|p|div|h[1-6])\b[^>]*>", text, re.I):
+        tags = _Tags()
+        tags.feed(text)
+        text = "".join(tags.parts)
+    text = re.sub(r"(?m)^#{1,6}\s+", "", text)
+    return re.sub(r"\*\*([^*\n]+)\*\*|`([^`\n]+)`", lambda m: m[1] or m[2], text)
 
 
 def page_of(text: str, name: str = "") -> Page:
@@ -295,6 +382,7 @@ def _is_heading(line: str) -> bool:
     words = bare.split()
     if (
         not words
+        or _DENIES.match(bare)
         or len(words) > 4
         or words[0].lower() in NUMBERS
         or re.search(r"\d|[.,;]", bare)

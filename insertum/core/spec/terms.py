@@ -49,7 +49,9 @@ DEPENDS = re.compile(
 SOME_OF_THEM = re.compile(r"\w.*\b(?:models?|versions?|variants?|modelle?n?|varianten?|ausführung\w*|modèles?)\b", re.I)
 #: Said of something else than this machine.
 ELSEWHERE = re.compile(
-    r"\bplatform\b|\bchipset\b|\bplattform\b|\bchipsatz\w*|\bplate-?forme\b|\bjeu\s+de\s+puces\b|\bmemory\s+controller\b|\bspeichercontroller|"
+    r"\bplatform\b|\bchipset\b|\b(?<!host )controllers?\b|\badapt(?:er|ateur)s?\b(?!\s+leads)|\b(?:processor|CPU)\s*:?\s+(?:supports?|takes?|allows?|can|has)\b|"
+    r"\bprozessor\s*:?\s+(?:unterstützt|nimmt|erlaubt|kann|hat)\b|\bprocesseur\s*:?\s+(?:prend|accepte|supporte|permet|a)\b|"
+    r"\bplattform\b|\bchipsatz\w*|\bplate-?forme\b|\bjeu\s+de\s+puces\b|\bmemory\s+controller\b|\bspeichercontroller|"
     r"\bpredecessors?\b|\bsuccessors?\b|\bprevious\s+(?:model|generation)|\bvorgänger|\bnachfolger|\bprédécesseur|\bsuccesseur|\bcompetitor|"
     r"\bdock(?:ing)?\b|\bport\s+replicator|\bexternal\b|\bextern\w*|\bexterne?s?\b|\benclosures?\b|\bdesktops?\b|\bservers?\b|\bother\s+(?:models|machines|notebooks)\b",
     re.I,
