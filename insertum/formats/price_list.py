@@ -175,7 +175,9 @@ def _by_shapes(text: str, named: Mapping[str, str] | None) -> Layout | None:
             at = {m: i for m, i in at.items() if m not in named} | {
                 m: heads.index(h) for m, h in named.items() if h in heads
             }
-        if "price" in at and ({"number", "name"} & at.keys()):
+        # A first row without a price is a row of heads nobody knows: which means what is asked.
+        first = "price" in at and bool(_LIKE_PRICE.fullmatch(columns[at["price"]][0]))
+        if first and ({"number", "name"} & at.keys()):
             return Layout(
                 start=-1, heads=tuple(f"column {i + 1}" for i in range(width)), at=at, separator=separator, headed=False
             )

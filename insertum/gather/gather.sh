@@ -56,18 +56,19 @@ bounded() {
   wait "$child"
 }
 
-# keep NAME COMMAND...: what the command prints, where it prints anything.
+# keep NAME COMMAND...: what the command prints, where it prints anything. (sh has no variables of a function: callers
+# have names of their own.)
 keep() {
-  name=$1
+  kept=$1
   shift
   if ! have "$1"; then
-    say "  $1 is not here: no $name"
+    say "  $1 is not here: no $kept"
     return 1
   fi
-  bounded "$@" >"$work/files/$name"
-  if [ ! -s "$work/files/$name" ]; then
-    rm -f "$work/files/$name"
-    say "  $1 said nothing: no $name"
+  bounded "$@" >"$work/files/$kept"
+  if [ ! -s "$work/files/$kept" ]; then
+    rm -f "$work/files/$kept"
+    say "  $1 said nothing: no $kept"
     return 1
   fi
 }

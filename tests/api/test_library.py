@@ -313,7 +313,7 @@ def test_the_database_asks_few_questions_for_a_page(client, django_assert_max_nu
 
 # -- reasons, comparison, gauges and rules ---------------------------------------------------------
 def test_a_cell_and_its_reasons_agree_and_every_finding_links_to_its_rule(client) -> None:
-    fit = client.get("/api/jobs/147/fit").json()
+    fit = client.get("/api/jobs/147/fit?whole=true").json()
     ranks = ("seats", "held_back", "measure_first", "refused", "harm")
     rules = {r["id"]: r for r in client.get("/api/rules").json()}
     assert all(r["sentence"] and r["source"] and r["slots"] and r["parts"] for r in rules.values())
@@ -486,16 +486,27 @@ def test_a_price_list_is_one_drop(client) -> None:
         return client.post(path, {"file": SimpleUploadedFile("Keelhouse.csv", text.encode("latin-1"))})
 
     seen = sent("/api/parts/preview").json()
+    assert seen["currency_open"] and seen["report"]["changed"] == 0  # in which currency nobody said
+    seen = sent("/api/parts/preview?currency=EUR").json()
     assert seen["report"] == {"added": 0, "changed": 1, "same": 0} and seen["columns"]["price"] == "Nettopreis"
-    assert [(r["line"], r["number"], r["outcome"]) for r in seen["rows"]] == [(3, "NEVER-SEEN", "asked")]
+    ends = [(e["outcome"], e["reason"], e["rows"]) for e in seen["ends"]]
+    assert ends == [
+        ("asked", "the title does not say what kind of part it is", [[3, "NEVER-SEEN"]]),
+        ("taken", "", [[2, "PM4S-16G32A1"]]),
+    ]
     assert seen["outcomes"] == {"taken": 1, "asked": 1}
     assert "read as Windows-1252" in seen["assumed"] and "the shop is called Keelhouse" in seen["assumed"]
     before = parts.part_of("PM4S-16G32A1")
-    lines = b"".join(sent("/api/parts/import/steps?shop=Keelhouse Surplus").streaming_content).decode().splitlines()
+    lines = (
+        b"".join(sent("/api/parts/import/steps?shop=Keelhouse Surplus&currency=EUR").streaming_content)
+        .decode()
+        .splitlines()
+    )
     assert json.loads(lines[-1])["report"]["changed"] == 1
     after = parts.part_of("PM4S-16G32A1")
     assert before and after
     new = [(o.shop, o.price_minor, o.stock) for o in after.offers if o not in before.offers]
+    assert [o.tax for o in after.offers if o not in before.offers] == ["net"]
     assert new == [("Keelhouse Surplus", 2790, 7)] and after.model_dump(exclude={"offers"}) == before.model_dump(
         exclude={"offers"}
     )
@@ -518,7 +529,7 @@ def test_columns_are_chosen_once_and_new_parts_come_from_titles(client) -> None:
     )
     lines = b"".join(sent("/api/parts/import/steps").streaming_content).decode().splitlines()
     assert "which column" in json.loads(lines[-1])["problem"]["what"]
-    named = 'columns={"number":"A","name":"B","price":"C"}&shop=Back Room'
+    named = 'columns={"number":"A","name":"B","price":"C"}&shop=Back Room&currency=EUR'
     seen = sent(f"/api/parts/preview?{named}").json()
     assert (
         seen["report"]["added"] == 1
@@ -537,7 +548,9 @@ def test_columns_are_chosen_once_and_new_parts_come_from_titles(client) -> None:
 
 def test_a_list_stopped_half_way_keeps_nothing_and_teaches_nothing(client) -> None:
     rows = "".join(f"NX-{i:05d};Orrin 16GB DDR4-3200 SO-DIMM;{i % 90 + 10},00\n" for i in range(1500))
-    running = supplier_lists.take(("MPN;Titel;Preis\n" + rows).encode(), "Stopped.csv", "", None)
+    running = supplier_lists.take(
+        ("MPN;Titel;Preis\n" + rows).encode(), "Stopped.csv", supplier_lists.Told(currency="EUR")
+    )
     said = next(step for step in running if step.says == "writing")
     assert 0 < said.done < said.of
     running.close()  # whoever listened is gone

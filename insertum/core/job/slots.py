@@ -112,6 +112,8 @@ def _fact(model: BaseModel, place: str, name: str, words: Attribute, build: Buil
     if name in CAPS:
         limit = known.limit(place, name)
         is_known, why = limit.value is not None, str(limit.source or "unknown")
+        if name == "speed_mts" and known.read_mts > (limit.value or limit.at_least):
+            is_known, why = True, "read"
     elif name == "density_gbit":
         is_known, why = bool(known.densities.sure), str(known.school)
     else:

@@ -211,9 +211,13 @@ class Known:
             value = "unknown" if limit.value is None else sized(limit.value, words)
             if limit.value is None and limit.at_least:
                 value = f"{sized(limit.at_least, words)} or more"
+            steps_: tuple[str, ...] = ()
+            if name == "speed_mts" and self.read_mts > (limit.value or limit.at_least):
+                value = sized(self.read_mts, words)
+                steps_ = ("what was read holds for modules as they are today; for more of them what is told",)
             return Explained(
                 place=f"{place}.{name}", label=label, value=value,
-                steps=(*self._said(place, name), f"school: {self.school}", *limit.contradictions), conflict=bool(limit.contradictions),
+                steps=(*self._said(place, name), f"school: {self.school}", *limit.contradictions, *steps_), conflict=bool(limit.contradictions),
             )  # fmt: skip
         if name == "density_gbit":
             d = self.densities

@@ -11,6 +11,7 @@ into their own bytes.
 """
 
 import math
+import re
 from fractions import Fraction
 
 from ..base import Frozen, InputError
@@ -84,6 +85,10 @@ def from_hex(text: str) -> bytes:
             if like_before:
                 found += _repeated(found, words[0])
             words, like_before = words[1:], False
+            # "00000000: 9211 0b03 …  ....": what stands behind two blanks is the printed column.
+            if body[len(body.split()[0]) - 1] == ":":
+                words = re.split(r"\s{2,}", body.split(":", 1)[1].strip())[0].replace(":", " ").split()
+            words = words[:_BYTES_A_LINE]
         for word in words:
             word = word.removeprefix("0x")
             if len(word) % 2 or any(c not in "0123456789abcdefABCDEF" for c in word):
@@ -94,6 +99,8 @@ def from_hex(text: str) -> bytes:
     return bytes(found)
 
 
+#: No dump writes more words of bytes to a line; behind them stands what prints.
+_BYTES_A_LINE = 32
 #: Characters of the longest dump of 1,024 bytes, and more.
 _LONGEST_DUMP = 20_000
 
@@ -149,7 +156,7 @@ def _ddr3(data: bytes) -> Spd:
         trfc_ps=(data[24] | data[25] << 8) * mtb_ps,
         volts=volts,
         crc_ok=crc16(data[:covered]) == data[126] | data[127] << 8,
-        part=data[128:146],
+        part=_whole(data, 128, 146),
         serial=data[122:126],
     )
 
@@ -163,6 +170,7 @@ def _ddr4(data: bytes) -> Spd:
         4,
         data,
         latencies=[lowest + bit for bit in range(30) if supported >> bit & 1],
+        mixed=bool(data[12] >> 6 & 1),
         density=data[4] & 15,
         width=data[12] & 7,
         ranks=(data[12] >> 3) & 7,
@@ -173,8 +181,8 @@ def _ddr4(data: bytes) -> Spd:
         trfc_ps=Fraction((data[30] | data[31] << 8) * _MTB_PS),
         volts=1200,
         crc_ok=crc16(data[:126]) == data[126] | data[127] << 8 and second,
-        part=data[329:349],
-        serial=data[325:329],
+        part=_whole(data, 329, 349),
+        serial=_whole(data, 325, 329),
     )
 
 
@@ -264,8 +272,11 @@ def _spd(
     part: bytes,
     serial: bytes,
     latencies: list[int],
+    mixed: bool = False,
 ) -> Spd:
     remarks: list[str] = []
+    if mixed:
+        remarks.append("its ranks are of two kinds: capacity, width and ranks are not read")
     mbit = 256 << density if density < 8 else None
     gbit = mbit // 1024 if mbit and mbit >= 1024 else None
     if gbit is None or gbit not in ddr.DENSITIES[generation]:
@@ -291,10 +302,10 @@ def _spd(
     ecc = bool(bus >> 3 & 3)
     return Spd(
         generation=generation,
-        capacity_gb=int(whole) if whole and whole.denominator == 1 else None,
-        ranks=count,
-        chip_width=chip,
-        density_gbit=gbit,
+        capacity_gb=int(whole) if whole and whole.denominator == 1 and not mixed else None,
+        ranks=None if mixed else count,
+        chip_width=None if mixed else chip,
+        density_gbit=None if mixed else gbit,
         module_type="T" if letter == "S" and ecc else letter,
         ecc=ecc,
         grade_mts=grade,
@@ -313,6 +324,11 @@ def _grade(generation: int, tck_ps: Fraction) -> int | None:
     if tck_ps <= 0:
         return None
     return next((g for g in ddr.GRADES[generation] if abs(Fraction(2_000_000) / ddr.exact_mts(g) - tck_ps) <= 2), None)
+
+
+def _whole(data: bytes, start: int, end: int) -> bytes:
+    """A field of an image, nothing where the image was cut inside it: half a number is another number."""
+    return data[start:end] if len(data) >= end else b""
 
 
 def _text(raw: bytes) -> str:

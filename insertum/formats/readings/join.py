@@ -247,7 +247,9 @@ def _cards(every: _Told) -> Facts:
 
 # -- power --------------------------------------------------------------------------------------
 def _power(every: _Told) -> Facts:
-    packs: list[ReadBattery] = [p for ps in every.of("packs") for p in ps]
+    # What the kernel says is absent is none, whatever another tool remembers of it.
+    absent = {name for names in every.of("absent_packs") for name in names}
+    packs: list[ReadBattery] = [p for ps in every.of("packs") for p in ps if p.name not in absent]
     # An inventory counts packs, the kernel names them: where both tell they are the same ones.
     kernels = [p for p in packs if p.name and not p.name.startswith(COUNTED)]
     found = _one_each(every, kernels or packs, "pack")

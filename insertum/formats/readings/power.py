@@ -19,6 +19,8 @@ def read_upower(text: str) -> Facts:
         seen |= "power supply" in values
         if values.get("power supply", "yes") != "yes":
             continue  # a mouse's battery
+        if block.path.endswith("/DisplayDevice"):
+            continue  # what a desktop shows of all packs together
         if "online" in values and "line-power" in block.kinds:
             online = {"yes": True, "no": False}.get(values["online"])
         if values.get("present") == "no":
@@ -44,7 +46,8 @@ def read_upower(text: str) -> Facts:
 
 
 class _Device:
-    def __init__(self) -> None:
+    def __init__(self, path: str = "") -> None:
+        self.path = path
         self.values: dict[str, str] = {}
         self.kinds: set[str] = set()
 
@@ -54,7 +57,7 @@ def _devices(text: str) -> Iterator[_Device]:
     for line in lines_of(text):
         if line.startswith("Device:"):
             yield now
-            now = _Device()
+            now = _Device(line.partition(":")[2].strip())
             continue
         name, colon, value = line.strip().partition(":")
         if colon:
@@ -75,6 +78,7 @@ def read_power(text: str) -> Facts:
     told: Facts = {}
     online: list[bool] = []
     most: list[int] = []
+    absent: list[str] = []
     for values in _uevents(text):
         kind = values.get("TYPE", "Battery")
         if values.get("SCOPE") == "Device":
@@ -85,10 +89,14 @@ def read_power(text: str) -> Facts:
             volts, amps = whole(values.get("VOLTAGE_MAX")), whole(values.get("CURRENT_MAX"))
             if volts and amps and values.get("ONLINE") == "1":
                 most.append(volts * amps // 10**9)
-        elif kind == "Battery" and values.get("PRESENT") != "0" and (pack := _pack(values)):
+        elif kind == "Battery" and values.get("PRESENT") == "0":
+            absent.append(values.get("NAME", ""))
+        elif kind == "Battery" and (pack := _pack(values)):
             packs.append(pack)
     if packs:
         told["packs"] = tuple(packs)
+    if absent := [name for name in absent if name]:
+        told["absent_packs"] = tuple(absent)
     if online:
         told["adapter"] = ReadAdapter(online=any(online), most_mw=max(most, default=None))
     return told
