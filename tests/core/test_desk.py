@@ -8,6 +8,7 @@ from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
 from insertum.core.job.slots import detail, map_view, outline, size_of
+from insertum.core.known.evidence import Grade
 from insertum.core.machine.attribute import shown
 from insertum.core.machine.claim import Claim, Fact
 from insertum.core.machine.part import Accessory
@@ -392,3 +393,21 @@ def test_a_reading_of_the_first_version_comes_up() -> None:
     new = Reading.model_validate(old)
     assert [(m.present, m.size_mb) for m in new.modules] == [(True, 8192), (None, None)]
     assert new.packs[0].model == "AP-1" and new.bluetooth and new.owners_load
+
+
+def test_what_was_seen_of_a_card_is_of_that_card() -> None:
+    """A card that lies flat shows room and no pad; once another one lies there nothing was seen of it."""
+    job = Job.model_validate(
+        {"number": 1, "identify": {"machine": "veyra-strand-15", "configuration": "mk1-rill-310"}, "survey": {"looked": {"drive-1": {"part": "QK2-1T0-80M", "lies_flat": True}}}}
+    )  # fmt: skip
+    drive = next(p for p in PARTS if p.number == "QK2-1T0-80M")
+    other = drive.model_copy(update={"number": "OTHER"})
+    machine = made.demo_machine("veyra-strand-15")
+
+    def desk(part):
+        survey = job.survey.model_copy(update={"fitted": {"drive-1": part}})
+        return Desk(job.model_copy(update={"survey": survey}), machine, PARTS)
+
+    assert desk(drive).signs["drive-1"].lies_flat and Grade.SEEN in desk(drive).grades["drive-1"]
+    assert "drive-1" not in desk(other).looked and getattr(desk(other).signs.get("drive-1"), "lies_flat", None) is None
+    assert desk(None).looked == {}

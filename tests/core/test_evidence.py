@@ -3,10 +3,12 @@ that were looked at, accessories of another machine. Verdicts worked by hand fro
 
 import pytest
 
+from insertum.core.base import InputError
 from insertum.core.fit.judge import judge, judged
 from insertum.core.known.evidence import Grade, Signs
 from insertum.core.sighting import Sighting
 from insertum.core.standards.pcie import Link
+from insertum.core.survey.attributes import typed_value
 from insertum.core.survey.bench import build_today, laid_out
 
 from . import made
@@ -119,3 +121,35 @@ def test_a_caddy_of_another_machine_serves_nothing(families: tuple[str, ...], ve
     caddy = made.accessory("K", "caddy", families=families)
     assert judged(build, "bay", made.bay_drive(), (caddy,)).verdict == verdict
     assert judge(build.with_part("bay", made.bay_drive(), (caddy,)), "bay", made.bay_drive()).verdict == verdict
+
+
+# -- bounds and sets as people type them ------------------------------------------------------------------
+@pytest.mark.parametrize(
+    ("attribute", "typed", "value"),
+    [
+        ("drive-1.clearance_above_um", "1.35", 1350), ("drive-1.clearance_above_um", "1,35 mm or more", {"value": 1350, "bound": "at_least"}),
+        ("drive-1.clearance_above_um", "≥ 1.35", {"value": 1350, "bound": "at_least"}), ("drive-1.pcie_lanes", "at most 2", {"value": 2, "bound": "at_most"}),
+        ("drive-1.pcie_lanes", "≤2", {"value": 2, "bound": "at_most"}), ("drive-1.key", "B or M", {"value": "B", "alternatives": ["M"]}),
+        ("drive-1.key", "M or M", "M"), ("radio.leads", "1 or 2", {"value": 1, "alternatives": [2]}), ("memory-a.limit_gb", "mindestens 16", {"value": 16, "bound": "at_least"}),
+    ],
+)  # fmt: skip
+def test_a_bound_or_one_of_several_is_typed_and_counts(attribute: str, typed: str, value: object) -> None:
+    assert typed_value(made.machine(), attribute, typed) == value
+    laid = laid_out(made.machine(), (), {}, {attribute: value})
+    place, _, name = attribute.partition(".")
+    claim = getattr(laid.slot(place), name).claims[-1]
+    assert (claim.exact, claim.source) == (not isinstance(value, dict), "measured")
+
+
+@pytest.mark.parametrize(
+    ("attribute", "typed"),
+    [
+        ("drive-1.key", "B or X"),
+        ("drive-1.pcie_lanes", "at most three"),
+        ("drive-1.clearance_above_um", "900 or more"),
+        ("drive-1.key", "at most M"),
+    ],
+)
+def test_what_is_neither_figure_bound_nor_set_is_refused_in_words(attribute: str, typed: str) -> None:
+    with pytest.raises(InputError, match="is no value for this"):
+        typed_value(made.machine(), attribute, typed)

@@ -50,7 +50,7 @@ from ..survey.fill import filled, observed, signs, started_in
 from ..survey.told import Told, told
 from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
-from .shape import STATIONS, Job, Station
+from .shape import STATIONS, Job, Looked, Station
 
 
 class StationState(Frozen):
@@ -168,15 +168,31 @@ class Desk:
             read = self.read.get(slot)
             same = read is not None and survey.fitted[slot] is not None and read.number == survey.fitted[slot].number  # type: ignore[union-attr]
             found[slot] = (Grade.WORKS, Grade.SEEN) if works or same else (Grade.SEEN,)
+        for slot in self.looked:  # what was looked at was seen, whoever said what it is
+            found[slot] = tuple(dict.fromkeys((*found.get(slot, ()), Grade.SEEN)))
+        return found
+
+    @cached_property
+    def looked(self) -> dict[str, Looked]:
+        """What was seen of the cards that lie there now: what was seen of another one is of that one."""
+        found = {}
+        for slot, look in self.job.survey.looked.items():
+            own = next((s for s in self.plain.slots if s.id == slot), None)
+            there = self.found.get(slot, own.fitted if own is not None and own.looked else None)
+            if there is not None and there.number == look.part and slot not in self.unseen:
+                found[slot] = look
         return found
 
     @cached_property
     def signs(self) -> dict[str, Signs]:
-        """What the reading tells of each slot beside its part."""
+        """What the reading and a look tell of each slot beside its part."""
         reading = self.job.survey.reading
         found = signs(self.plain, reading, self.parts) if reading else {}
         doubted = {p.partition(".")[0] for p, who in self.job.survey.believed.items() if who == "library" and "." in p}
-        return {slot: replace(s, port=None) if slot in doubted else s for slot, s in found.items()}
+        found = {slot: replace(s, port=None) if slot in doubted else s for slot, s in found.items()}
+        for slot, look in self.looked.items():
+            found[slot] = replace(found.get(slot, Signs()), lies_flat=look.lies_flat, leads=look.leads)
+        return found
 
     @cached_property
     def read(self) -> dict[str, Fittable | None]:

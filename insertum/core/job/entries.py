@@ -31,6 +31,8 @@ def look_over(machine: Configured, before: Job | None, after: Job, part_of: Call
         slot = machine.slot(after.fit.boot_slot)
         if not isinstance(slot, DriveSlot | BaySlot):
             raise InputError(f"{slot.name} holds no drive to start from", "fit / boot_slot", "Choose a drive's slot.")
+    for slot_id, _ in _new(was.survey.looked, after.survey.looked):
+        machine.slot(slot_id)
     broken = [s for s in after.survey.not_working if s not in was.survey.not_working]
     for slot_id in (*broken, *(s for s, _ in _new(was.plan.credits, after.plan.credits))):
         machine.slot(slot_id)
@@ -51,7 +53,9 @@ def _figure(machine: Configured, key: str, value: Any) -> None:
     target: Any = {"memory": machine.memory, "boot": machine.boot}.get(place) or machine.slot(place)
     words = attributes_of(type(target)).get(name)
     if words is not None:  # one that is not there is named where it is laid over the machine
+        told = value if isinstance(value, Mapping) else {"value": value}
         try:
-            look_at(key, words, tuple(value) if isinstance(value, list) else value)
+            for one in (told.get("value"), *told.get("alternatives", ())):
+                look_at(key, words, tuple(one) if isinstance(one, list) else one)
         except ValueError as error:
             raise InputError(str(error), key, "Read it again, in the unit shown.") from error

@@ -44,6 +44,15 @@ class Identified(Frozen):
     configuration: str = ""
 
 
+class Looked(Frozen):
+    """What somebody saw of a slot with the cover off, of the card ``part`` that lay there: it lies flat, nothing is beneath
+    it and the cover closes over it without touching; so many antenna leads end there."""
+
+    part: str = Field("", max_length=100)
+    lies_flat: bool | None = None
+    leads: int | None = Field(None, ge=0, le=4)
+
+
 class Surveyed(Frozen):
     """What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
     null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
@@ -57,6 +66,7 @@ class Surveyed(Frozen):
     notes: str = ""
     reading: Reading | None = None
     not_working: tuple[str, ...] = Field((), description="slots whose part was seen and does not work")
+    looked: dict[str, Looked] = Field({}, description="what was seen of a slot's card with the cover off")
     as_usual: AsUsual | None = None
     believed: dict[str, Literal["reading", "library"]] = Field(
         {}, description="who is believed where reading and library disagree, by the contradiction's id"

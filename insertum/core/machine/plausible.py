@@ -23,7 +23,8 @@ def look_over(place: BaseModel) -> None:
             for claim in fact.claims:
                 # The standard itself may say there is no limit one will meet.
                 if claim.source is not Source.CONTROLLER or not words.is_limit:
-                    look_at(f"{name}.{field}", words, claim.value)
+                    for value in (claim.value, *claim.alternatives):
+                        look_at(f"{name}.{field}", words, value)
     for count, fact in getattr(place, "speed_by_modules", {}).items():
         if not 1 <= count <= 8:
             raise ValueError(f"{name}: {count} modules are no population a laptop has")

@@ -3,6 +3,7 @@
 Their words are declared on the fields of the shapes (:mod:`insertum.core.machine.attribute`).
 """
 
+import re
 from typing import Any
 
 from pydantic import BaseModel
@@ -100,7 +101,8 @@ MOST_TYPED = 2000
 
 
 def typed_value(machine: Configured, attribute: str, typed: str) -> Any:
-    """What was typed for ``place.attribute``, in the stored unit: '1.4' mm is 1400 µm.
+    """What was typed for ``place.attribute``, in the stored unit: '1.4' mm is 1400 µm. A bound ('1.35 or more', '≤ 2', 'at
+    most 2') and one of several ('B or M') are claims as files write them: a value with its bound or alternatives.
 
     Raises :class:`InputError` for an unknown attribute or a text that is no value of its kind.
     """
@@ -111,12 +113,27 @@ def typed_value(machine: Configured, attribute: str, typed: str) -> Any:
     try:
         if len(text) > MOST_TYPED:
             raise ValueError("too long")
-        return _value(known, text)
+        return _claimed(known, text)
     except (ValueError, KeyError, OverflowError) as error:
         most = f", {known.high / known.scale:g} at most" if known.high else ""
         wanted = " or ".join(map(str, known.values)) if known.values else f"a value in {known.unit}{most}"
         shown = f"{typed[:60]!r}" + ("…" if len(typed) > 60 else "")
         raise InputError(f"{shown} is no value for this", attribute, f"Type {wanted}.") from error
+
+
+_LEAST = re.compile(r"(?:≥|>=|at\s+least|mindestens|au\s+moins)\s*(.+)|(.+?)\s+or\s+more", re.I)
+_MOST = re.compile(r"(?:≤|<=|at\s+most|up\s+to|höchstens|au\s+plus)\s*(.+)|(.+?)\s+or\s+less", re.I)
+
+
+def _claimed(known: Attribute, text: str) -> Any:
+    for bound, words in (("at_least", _LEAST), ("at_most", _MOST)):
+        if known.kind == "number" and (m := words.fullmatch(text)):
+            return {"value": _value(known, m[1] or m[2]), "bound": bound}
+    parts = re.split(r"\s+(?:or|oder|ou)\s+", text) if known.kind in ("choice", "number") else [text]
+    if len(parts) == 1:
+        return _value(known, text)
+    first, *others = dict.fromkeys(_value(known, p) for p in parts)
+    return {"value": first, "alternatives": others} if others else first
 
 
 def _value(known: Attribute, text: str) -> Any:

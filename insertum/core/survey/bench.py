@@ -32,13 +32,16 @@ def with_claims(machine: Configured, found: Mapping[str, Any], source: Source, n
         fact = getattr(target, attribute, None) if attribute in type(target).model_fields else None
         if not isinstance(fact, Fact):
             raise InputError(f"no attribute {attribute!r} to measure", key, "Name it as slot.attribute.")
+        # A bound or one of several is written as a claim is: a value with what is said of it.
+        told = dict(value) if isinstance(value, Mapping) else {"value": value}
         try:
-            look_at(key, attributes_of(type(target))[attribute], value)
+            for one in (told.get("value"), *told.get("alternatives", ())):
+                look_at(key, attributes_of(type(target))[attribute], one)
         except ValueError:
             if source is Source.READ:
                 continue  # what a tool says and no laptop has is no fact
         try:
-            said = [*(c.model_dump() for c in fact.claims), {"value": value, "source": source, "note": note}]
+            said = [*(c.model_dump() for c in fact.claims), {**told, "source": source, "note": note}]
             laid = type(fact).model_validate(said)
         except ValidationError as error:
             raise InputError(error.errors()[0]["msg"], key, "Enter it in the unit shown.") from error

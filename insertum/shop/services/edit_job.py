@@ -116,6 +116,7 @@ _OF_A_MACHINE: dict[str, Any] = {
     "/fit/boot_slot": "",
     "/survey/fitted": {},
     "/survey/measured": {},
+    "/survey/looked": {},
     "/survey/reading": None,
     "/survey/believed": {},
     "/plan/credits": {},

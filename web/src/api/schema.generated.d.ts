@@ -4567,6 +4567,7 @@ export interface components {
              *       "notes": "",
              *       "reading": null,
              *       "not_working": [],
+             *       "looked": {},
              *       "as_usual": null,
              *       "believed": {}
              *     }
@@ -4686,6 +4687,22 @@ export interface components {
             generation: number;
             /** Lanes */
             lanes: number;
+        };
+        /**
+         * Looked
+         * @description What somebody saw of a slot with the cover off, of the card ``part`` that lay there: it lies flat, nothing is beneath
+         *     it and the cover closes over it without touching; so many antenna leads end there.
+         */
+        Looked: {
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /** Lies Flat */
+            lies_flat?: boolean | null;
+            /** Leads */
+            leads?: number | null;
         };
         /** M2Drive */
         M2Drive: {
@@ -6740,6 +6757,14 @@ export interface components {
              * @default []
              */
             not_working: string[];
+            /**
+             * Looked
+             * @description what was seen of a slot's card with the cover off
+             * @default {}
+             */
+            looked: {
+                [key: string]: components["schemas"]["Looked"];
+            };
             as_usual?: components["schemas"]["AsUsual"] | null;
             /**
              * Believed

@@ -4,6 +4,12 @@ import { step, useAct, useEdit } from '../../api/job'
 import type { Fact } from '../../library/Facts'
 import { Button, ErrorNote } from '../../ui/basics'
 
+/** "B or M": two that cannot be told apart, where there are few. */
+function eitherOf(options: readonly string[]): string[] {
+  if (options.length > 4) return []
+  return options.flatMap((a, i) => options.slice(i + 1).map((b) => `${a} or ${b}`))
+}
+
 /** Unknown is measured on the spot: the tool, the way, and the figure in the unit shown. */
 export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
   const edit = useEdit()
@@ -63,12 +69,20 @@ export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
             {fact.options?.map((o) => (
               <option key={o}>{o}</option>
             ))}
+            {fact.kind === 'choice' &&
+              eitherOf(fact.options ?? []).map((o) => (
+                <option key={o} value={o}>
+                  {o}
+                </option>
+              ))}
           </select>
         ) : (
           <input
             autoFocus
             aria-label={`${fact.label} ${fact.unit}`}
             className="num w-16 flex-1"
+            title={fact.kind === 'number' ? 'A figure, or "1.35 or more", "at most 2", "42 or 60"' : undefined}
+            placeholder={fact.kind === 'number' ? 'or more, at most' : ''}
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
             onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}

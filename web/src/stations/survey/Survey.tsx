@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, upload, type JobView, type Schemas } from '../../api/client'
-import { useAct, useJobNumber, useStation } from '../../api/job'
+import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { Facts } from '../../library/Facts'
 import { MakerWords } from '../../library/MakerWords'
 import { MachineMap } from '../../map/MachineMap'
@@ -209,6 +209,7 @@ function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
           </>
         )}
       />
+      {slot.fitted_number && slot.form === 'm2' && <LookedAt slot={slot} />}
       {slot.fitted_number && slot.form !== 'soldered' && (
         <NumberField
           path={`/plan/credits/${slot.id}`}
@@ -220,6 +221,47 @@ function SlotCard({ slot }: { slot: Schemas['SlotView'] }) {
         />
       )}
     </div>
+  )
+}
+
+/** What was seen with the cover off: it proves the room there is, and no pad. */
+function LookedAt({ slot }: { slot: Schemas['SlotView'] }) {
+  const { view } = useJob()
+  const edit = useEdit()
+  const path = `/survey/looked/${slot.id}`
+  const kept = at(view?.job, path) as Schemas['Looked'] | undefined
+  // What was seen of another card is of that one.
+  const said = kept?.part === slot.fitted_number ? kept : undefined
+  const keep = (more: object) =>
+    edit(path, { lies_flat: null, leads: null, ...said, part: slot.fitted_number, ...more })
+  const aerials = slot.kind === 'radio' || slot.kind === 'cellular'
+  return (
+    <fieldset className="border-hair mt-2 border-t pt-1.5 text-[12.5px]">
+      <legend className="font-label text-ink-2">Seen with the cover off</legend>
+      <label className="flex items-start gap-1.5">
+        <input
+          type="checkbox"
+          className="mt-0.5"
+          checked={said?.lies_flat === true}
+          onChange={(e) => keep({ lies_flat: e.target.checked ? true : null })}
+        />
+        <span>The card lies flat, nothing is beneath it, and the cover closes over it without touching</span>
+      </label>
+      {aerials && (
+        <label className="mt-1 flex items-center gap-1.5">
+          Antenna leads that end here
+          <select
+            value={said?.leads ?? ''}
+            onChange={(e) => keep({ leads: e.target.value === '' ? null : Number(e.target.value) })}
+          >
+            <option value="">not counted</option>
+            {[0, 1, 2, 3, 4].map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </select>
+        </label>
+      )}
+    </fieldset>
   )
 }
 
