@@ -7,6 +7,7 @@ from pydantic import Field
 from ..core.base import Frozen
 from ..core.spec.land import WordsPage
 from ..shop.services import maker_words
+from .jobs import JobView, view_of
 from .shapes import Problem
 
 router = Router()
@@ -37,3 +38,9 @@ def take_words(request: HttpRequest, slug: str, body: TakenWords):
     """Take claims of the page into the library, and show the page beside it again."""
     maker_words.take(slug, body.text, body.chosen, body.where, body.places, request.user)
     return maker_words.read(slug, body.text, body.places)
+
+
+@router.post("/jobs/{int:number}/words/taken", response={200: JobView, 400: Problem, 404: Problem})
+def take_words_on_job(request: HttpRequest, number: int, body: TakenWords):
+    """Take claims of the page on this job at once, and propose them to the library."""
+    return view_of(maker_words.take_on_job(number, body.text, body.chosen, body.where, body.places, request.user))

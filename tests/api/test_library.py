@@ -680,3 +680,32 @@ def test_two_people_correct_one_part_and_one_complaint_and_both_keep_their_words
     assert (found["name"], found["then"]) == ("Slow, theirs", ["memory"])
     torn = kept({"name": "Slow, mine"})
     assert torn.status_code == 400 and torn.json()["where"] == "name: theirs Slow, theirs, yours Slow, mine"
+
+
+@pytest.mark.role("bench")
+def test_the_bench_takes_the_makers_words_on_its_job_and_proposes_them(client) -> None:
+    """Counted on this job at once; the library says what it said, until somebody of its role accepts."""
+    number, slug = 147, models.Job.objects.get(number=147).spec["identify"]["machine"]
+    text = "Drive slot 1: M.2 2242/2280, drives up to 4 TB\nMaximum memory: 48 GB in all"
+    status, page = post(client, f"/api/words/{slug}", {"text": text})
+    assert status == 200
+    chosen = [r["id"] for r in page["rows"] if r["goes"] == "in"]
+    assert chosen
+    status, refused = post(client, f"/api/words/{slug}/taken", {"text": text, "chosen": chosen})
+    assert status == 403  # the library's own door is not the bench's
+    before = models.Machine.objects.get(slug=slug).spec
+    status, view = post(
+        client, f"/api/jobs/{number}/words/taken", {"text": text, "chosen": chosen, "where": "data sheet"}
+    )
+    assert status == 200, view
+    words = view["job"]["survey"]["words"]
+    assert words and all(w["note"].startswith("data sheet: “") for said in words.values() for w in said)
+    assert models.Machine.objects.get(slug=slug).spec == before
+    waiting = models.ClaimReview.objects.filter(job=number, source="documented")
+    assert {r.attribute for r in waiting} == set(words)
+    facts = [f for s in client.get(f"/api/jobs/{number}/survey").json()["map"]["slots"] for f in s["facts"]]
+    facts += client.get(f"/api/jobs/{number}/survey").json()["map"]["board"]
+    told = {f["attribute"]: f["steps"] for f in facts}
+    assert all(any("data sheet" in step for step in told[a]) for a in words)
+    status, again = post(client, f"/api/jobs/{number}/words/taken", {"text": "Nothing here.", "chosen": ["x"]})
+    assert status == 400

@@ -53,6 +53,14 @@ class Looked(Frozen):
     leads: int | None = Field(None, ge=0, le=4)
 
 
+class Word(Frozen):
+    """What the maker's page says of one attribute, taken on this job: documented, with the phrase it stands in."""
+
+    value: Any
+    note: str = Field("", max_length=300)
+    among_others: bool = False
+
+
 class Surveyed(Frozen):
     """What was found in this very machine. ``fitted`` overrides what is fitted as delivered;
     null is empty; ``unknown`` names slots whose content nobody has seen. ``measured`` maps
@@ -67,6 +75,7 @@ class Surveyed(Frozen):
     reading: Reading | None = None
     not_working: tuple[str, ...] = Field((), description="slots whose part was seen and does not work")
     looked: dict[str, Looked] = Field({}, description="what was seen of a slot's card with the cover off")
+    words: dict[str, tuple[Word, ...]] = Field({}, description="the maker's words taken on this job, by slot.attribute")
     as_usual: AsUsual | None = None
     believed: dict[str, Literal["reading", "library"]] = Field(
         {}, description="who is believed where reading and library disagree, by the contradiction's id"

@@ -117,6 +117,7 @@ _OF_A_MACHINE: dict[str, Any] = {
     "/survey/fitted": {},
     "/survey/measured": {},
     "/survey/looked": {},
+    "/survey/words": {},
     "/survey/reading": None,
     "/survey/believed": {},
     "/plan/credits": {},

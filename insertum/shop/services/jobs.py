@@ -12,6 +12,7 @@ from ...core.identify.match import folded
 from ...core.job import entries
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
+from ...core.job.words import with_words
 from ...core.sighting import Sighting
 from ...formats.checked import shaped
 from .. import models
@@ -148,6 +149,8 @@ def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
     stock = on_offer() if with_parts else ()
     machine = step_times.as_timed(machine_of(job.identify.machine))
+    if machine is not None:
+        machine = with_words(machine, job.identify.configuration, job.survey.words)
     return Desk(job, machine, selling() if with_parts else [], complaints(), seen, stock, workshop().tasks)
 
 

@@ -6,10 +6,15 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from ...core.base import InputError
+from ...core.job.shape import Job
+from ...core.job.words import new_words
 from ...core.machine.shape import Machine
 from ...core.spec.land import WordsPage, landed, page
 from ...core.spec.read import read_spec
 from ...core.spec.shape import Spec
+from .claims import record_claim
+from .edit_job import write
+from .jobs import job_of
 from .machines import machine_file, save_machine
 
 #: A page of a manual is some thousand characters; a whole manual is more than anybody reads through here.
@@ -49,3 +54,27 @@ def take(
             who,
             f"{len(chosen)} {'claim' if len(chosen) == 1 else 'claims'} from the maker's words{': ' + where if where.strip() else ''}",
         )
+
+
+@transaction.atomic
+def take_on_job(
+    number: int, text: str, chosen: Sequence[str], where: str, places: Mapping[str, str], who: AbstractBaseUser | None
+) -> Job:
+    """Take the chosen claims on one job at once, and propose them to the library. Raises :class:`InputError` where none of
+    them is said of a place this machine has."""
+    job = job_of(number)
+    machine, spec = _read(job.identify.machine, text)
+    after = Machine.model_validate(landed(machine, spec, chosen, where.strip(), places))
+    found = new_words(machine, after, job.identify.configuration)
+    if not found:
+        raise InputError(
+            "nothing of it is said of a place this machine has",
+            "maker's words",
+            "What is drawn anew is the library's: propose the page there.",
+        )
+    kept = {k: [w.model_dump(mode="json") for w in v] for k, v in job.survey.words.items()}
+    for attribute, words in found.items():
+        kept[attribute] = [*kept.get(attribute, ()), *(w.model_dump(mode="json") for w in words)]
+        for w in words:
+            record_claim(number, attribute, w.value, "documented", w.note, who)
+    return write(number, "/survey/words", kept, who)

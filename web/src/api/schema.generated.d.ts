@@ -1453,6 +1453,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/words/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Words On Job
+         * @description Take claims of the page on this job at once, and propose them to the library.
+         */
+        post: operations["insertum_api_maker_words_take_words_on_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/processors": {
         parameters: {
             query?: never;
@@ -4568,6 +4588,7 @@ export interface components {
              *       "reading": null,
              *       "not_working": [],
              *       "looked": {},
+             *       "words": {},
              *       "as_usual": null,
              *       "believed": {}
              *     }
@@ -6765,6 +6786,14 @@ export interface components {
             looked: {
                 [key: string]: components["schemas"]["Looked"];
             };
+            /**
+             * Words
+             * @description the maker's words taken on this job, by slot.attribute
+             * @default {}
+             */
+            words: {
+                [key: string]: components["schemas"]["Word"][];
+            };
             as_usual?: components["schemas"]["AsUsual"] | null;
             /**
              * Believed
@@ -7039,6 +7068,24 @@ export interface components {
              * @enum {string}
              */
             solvent: "90" | "99";
+        };
+        /**
+         * Word
+         * @description What the maker's page says of one attribute, taken on this job: documented, with the phrase it stands in.
+         */
+        Word: {
+            /** Value */
+            value: unknown;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Among Others
+             * @default false
+             */
+            among_others: boolean;
         };
         /** NewJob */
         NewJob: {
@@ -19725,6 +19772,113 @@ export interface operations {
                 };
             };
             /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_maker_words_take_words_on_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
             404: {
                 headers: {
                     [name: string]: unknown;

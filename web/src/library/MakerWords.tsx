@@ -8,7 +8,7 @@ import { May } from '../shell/May'
 type Page = Schemas['WordsPage']
 
 /** A maker's page, pasted: each claim beside the phrase it came from, taken in one by one or all at once. */
-export function MakerWords({ machine, beside = '' }: { machine: string; beside?: string }) {
+export function MakerWords({ machine, beside = '', job }: { machine: string; beside?: string; job?: number }) {
   const cache = useQueryClient()
   const [text, setText] = useState('')
   const [where, setWhere] = useState('')
@@ -17,6 +17,7 @@ export function MakerWords({ machine, beside = '' }: { machine: string; beside?:
   const [out, setOut] = useState<Record<string, boolean>>({})
   const [error, setError] = useState<Error | null>(null)
   const [busy, setBusy] = useState(false)
+  const [kept, setKept] = useState('')
 
   const ask = async (said: string, named: Record<string, string>) => {
     setText(said)
@@ -39,6 +40,21 @@ export function MakerWords({ machine, beside = '' }: { machine: string; beside?:
       await cache.invalidateQueries({
         predicate: (q) => ['job', 'machine', 'machines'].includes(String(q.queryKey[0])),
       })
+    } catch (e) {
+      setError(e as Error)
+    } finally {
+      setBusy(false)
+    }
+  }
+  const takeHere = async (chosen: string[]) => {
+    if (!job) return
+    setBusy(true)
+    setError(null)
+    try {
+      const body = { text, where, places, chosen }
+      await answer(client.POST('/api/jobs/{number}/words/taken', { params: { path: { number: job } }, body }))
+      setKept(`Taken on this job, and proposed to the library: ${chosen.length}.`)
+      await cache.invalidateQueries({ predicate: (q) => ['job', 'machine'].includes(String(q.queryKey[0])) })
     } catch (e) {
       setError(e as Error)
     } finally {
@@ -90,6 +106,11 @@ export function MakerWords({ machine, beside = '' }: { machine: string; beside?:
                 value={where}
                 onChange={(e) => setWhere(e.target.value)}
               />
+              {job && (
+                <Button kind="main" disabled={busy || !chosen.length} onClick={() => void takeHere(chosen)}>
+                  {chosen.length ? `Take ${chosen.length} on this job` : 'Nothing to take on'}
+                </Button>
+              )}
               <May role="library" does="Claims are taken into the library by">
                 <Button disabled={busy || !chosen.length} onClick={() => void take(chosen)}>
                   {chosen.length
@@ -98,6 +119,11 @@ export function MakerWords({ machine, beside = '' }: { machine: string; beside?:
                 </Button>
               </May>
             </div>
+          )}
+          {kept && (
+            <p role="status" className="text-seats mt-1 text-[12.5px]">
+              {kept}
+            </p>
           )}
           <ul className="mt-2">
             {grouped(page.rows).map(({ phrase, rows }) => (

@@ -21,6 +21,7 @@ type Survey = Schemas['SurveyView']
 export function Survey() {
   const [selected, setSelected] = useState('')
   const worth = useWorth()
+  const jobNumber = useJobNumber()
   const { data, error } = useStation('survey', (n) =>
     answer(client.GET('/api/jobs/{number}/survey', { params: { path: { number: n } } })),
   )
@@ -49,7 +50,7 @@ export function Survey() {
           </div>
           <Reading data={data} onFile={(f) => take.mutate(f)} busy={take.isPending} />
           <div className="mt-3">
-            <MakerWords machine={data.machine} beside={data.words_beside} />
+            <MakerWords machine={data.machine} beside={data.words_beside} job={jobNumber} />
           </div>
         </div>
         <div className="min-w-0 space-y-3">
