@@ -24,6 +24,8 @@ class Title(Frozen):
     pieces: int = 1
     asked: str = ""
     left_out: str = ""
+    #: Could fields of a part answer what is asked?
+    answerable: bool = True
 
 
 _SERVICE = re.compile(r"\b(?:freight|carriage|shipping|postage|handling|packing|versand\w*|porto|fracht\w*|frais\s+de\s+port|livraison|deposit|pfand|gift\s+card|gutschein|voucher|discount|rabatt|insurance|per\s+hour|labou?r|recovery|service\s+fee|warranty\s+extension)\b", re.I)  # fmt: skip
@@ -109,7 +111,7 @@ def read_title(title: str, number: str = "") -> Title:
         if words.search(text):
             return Title(number=number, left_out=why)
     if not_new(text):
-        return Title(number=number, asked="not new, by its own words: is it to be sold as such?")
+        return Title(number=number, asked="not new, by its own words: is it to be sold as such?", answerable=False)
     for read in (_accessory, _module, _modem, _radio, _pack, _drive):
         found = read(text)
         if found is not None:

@@ -131,9 +131,9 @@ class _Money:
         column, cell = (_named_anyhow(self._cell(cells, m)) for m in ("currency", "price"))
         said = [named for named in (column, cell, self.head) if named]
         if not said:
-            self.open = True
             if self.some_name:
                 return "", "in which currency is its price? other rows name one"
+            self.open = self.open or not self.told
             return (self.told, "") if self.told else ("", "in which currency are its prices? the list does not say")
         if any(len(named) > 1 for named in said):
             return "", "two currencies are named for one price"
@@ -144,9 +144,10 @@ class _Money:
             return left[0], ""
         if self.told in left:
             return self.told, ""
+        if left[0] in _USUAL and self.own not in left:
+            return left[0], ""
         self.open = True
-        usual = left[0] in _USUAL and self.own not in left
-        return (left[0], "") if usual else ("", f"which currency is meant: {', '.join(left[:4])}?")
+        return "", f"which currency is meant: {', '.join(left[:4])}?"
 
 
 #: Of signs several currencies share, those that mean the first of them where the workshop deals in none of the others.
@@ -251,7 +252,7 @@ class _Reader:
             return "left_out", shown, said.left_out, False
         if number and not title:
             return "asked", shown, "no part of the catalogue has this number, and no title says what it is", False
-        if said.asked and said.number:
+        if said.asked and said.number and said.answerable:
             self.open.add(said.asked)
         answered = self.answers.get(said.asked) if said.asked else None
         if (said.asked and answered is None) or not (said.fields or answered) or not said.number:

@@ -265,3 +265,30 @@ def test_a_random_list_never_changes_money_currency_or_number_of_modules() -> No
         offer = offer_of(read(text, own=own), "NEW-77X")
         wanted = (cents, "" if code == own else code, pieces)
         assert offer is not None and (offer.price_minor, offer.currency, offer.pieces) == wanted, (seed, text)
+
+
+def test_one_answer_is_for_all_rows_asked_for_one_reason() -> None:
+    text = (
+        "Number;Title;Price €\n"
+        + "".join(f"LR-9{n};Larkfield card no. {n};19,00\n" for n in range(5))
+        + "QU-1;Quern 1TB NVMe refurbished;30,00\n"
+    )
+    first = read(text)
+    asked = {r.reason for r in first.rows if r.answerable}
+    assert [r.outcome for r in first.rows] == ["asked"] * 6 and len(asked) == 1
+    assert not first.rows[5].answerable  # that it is not new no field of a part answers
+    answer = {"kind": "radio", "standard": "ax", "keys": ("A", "E")}
+    again = read(text, answers={asked.pop(): answer})
+    assert [r.outcome for r in again.rows] == ["taken"] * 5 + ["asked"]
+    assert {p.kind for p in again.parts} == {"radio"} and {p.number for p in again.parts} == {
+        f"LR-9{n}" for n in range(5)
+    }
+
+
+def test_a_currency_is_asked_for_only_where_the_list_leaves_it_open() -> None:
+    assert (
+        read("Number;Price\nPM4S-08G26;17,20\n").currency_open
+        and not read("Number;Price\nPM4S-08G26;17,20\n", "EUR").currency_open
+    )
+    assert not read("Number;Price\nPM4S-08G26;17,20 €\nPM4S-04G26;$3.00\n").currency_open
+    assert read("Number;Price\nPM4S-08G26;17,20 kr\n").currency_open

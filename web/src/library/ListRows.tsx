@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button } from '../ui/basics'
-import { ENDS, summed, titled } from './supplier-list'
+import { ENDS, titled } from './supplier-list'
 
 type Ended = Schemas['Ended']
 type Props = { ends: readonly Ended[]; onAnswer: (why: string, cells: Record<string, string>) => void }
@@ -20,7 +20,7 @@ export function Rows({ ends, onAnswer }: Props) {
     <section aria-label="Rows of the list">
       <div className="mb-1 flex flex-wrap items-center gap-2">
         <span>Show</span>
-        {[['', 'all'] as const, ...ENDS].map(([end, words]) => (
+        {[['', 'all'] as const, ...ENDS.filter(([end]) => outcomes[end])].map(([end, words]) => (
           <button
             key={end}
             type="button"
@@ -28,7 +28,7 @@ export function Rows({ ends, onAnswer }: Props) {
             className={`border-hair rounded border px-2 py-0.5 ${only === end ? 'bg-gold-soft font-semibold' : ''}`}
             onClick={() => setOnly(end)}
           >
-            {words} {end ? outcomes[end] : summed(outcomes).replace('rows: ', '')}
+            {words} {end ? outcomes[end] : ends.reduce((n, e) => n + e.rows.length, 0)}
           </button>
         ))}
       </div>
