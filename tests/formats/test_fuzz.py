@@ -9,9 +9,17 @@ import os
 import random
 import time
 import zipfile
+from typing import Any
 
 from insertum.core.base import InputError
+from insertum.core.fit.judge import because, judge_equipped
+from insertum.core.machine.processor import Processor, dressed
 from insertum.core.machine.shape import Machine
+from insertum.core.plan.answer import plan
+from insertum.core.plan.request import PlanRequest
+from insertum.core.prove.compare import compare
+from insertum.core.prove.expect import Expected, expect
+from insertum.core.reading import Reading
 from insertum.core.standards import m2, spd
 from insertum.core.standards.module_label import read_label
 from insertum.core.survey.bench import build_today
@@ -21,9 +29,11 @@ from insertum.core.survey.recognise import recognise
 from insertum.core.survey.told import told
 from insertum.demo import laptop
 from insertum.formats import bundle
+from insertum.formats.checked import read_json
 from insertum.formats.readings import READERS, read_bundle
 from tests import draws
 
+from ..core import made
 from .test_formats import CONFIGURATIONS, PARTS
 
 COUNT = int(os.environ.get("INSERTUM_FUZZ", "5000"))
@@ -131,9 +141,99 @@ def a_file(chance: random.Random) -> None:
     bundle.files_of(bytes(data[: chance.randrange(len(data))] if chance.random() < 0.2 else data))
 
 
+#: Values where others are wanted.
+ODD = [
+    None,
+    -(2**63),
+    2**63,
+    10**9,
+    -1,
+    0,
+    1.5,
+    True,
+    "",
+    "x",
+    "9" * 300,
+    [],
+    {},
+    [None],
+    {"value": 1},
+    [[]],
+    {"value": None, "source": "documented"},
+]
+
+
+def bent(chance: random.Random, value: Any) -> str:
+    """JSON with one value of it another, gone or doubled; sometimes its text mutated."""
+    if chance.random() < 0.2:
+        return mutated(chance, json.dumps(value))
+    whole = json.loads(json.dumps(value))
+    here: Any = whole
+    for _ in range(chance.randrange(1, 7)):
+        keys = list(here) if isinstance(here, dict) else list(range(len(here)))
+        if not keys:
+            break
+        key = chance.choice(keys)
+        if not isinstance(here[key], dict | list) or chance.random() < 0.2:
+            here[key] = chance.choice(ODD)
+            break
+        here = here[key]
+    return json.dumps(whole)
+
+
+MACHINES = [json.loads(path.read_text()) for path in sorted((made.DEMO / "machines").glob("*.json"))]
+PROCESSORS = json.loads((made.DEMO / "processors.json").read_text())
+EXPECTED = [expect(build_today(laid)).model_dump(mode="json") for laid in LAIDS[:4]]
+SMALL = [p for p in PARTS if p.kind in ("memory", "m2_drive", "radio", "battery", "bay_drive")][::9]
+
+
+def a_machine(chance: random.Random) -> None:
+    machine = read_json(Machine, bent(chance, chance.choice(MACHINES)), "machine")
+    laid = machine.configured(machine.configurations[0].id)
+    build = build_today(laid)
+    for part in chance.sample(SMALL, 2):
+        for slot in laid.slots:
+            found = judge_equipped(build, slot.id, part, [])
+            because(build, found)
+
+
+def a_processor(chance: random.Random) -> None:
+    processor = read_json(Processor, bent(chance, chance.choice(PROCESSORS)), "processor")
+    machine = Machine.model_validate(chance.choice(MACHINES))
+    dressed(machine, [processor]).configured(machine.configurations[0].id)
+
+
+def a_request(chance: random.Random) -> None:
+    laid = chance.choice(LAIDS)
+    asked = {
+        "machine": laid.machine.model_dump(mode="json"), "configuration": laid.configuration.id,
+        "parts": [p.model_dump(mode="json") for p in SMALL[:3]],
+        "needs": [{"kind": "memory_capacity", "floor": 8, "comfort": 16, "ceiling": 32}], "use": {}, "terms": {},
+    }  # fmt: skip
+    request = read_json(PlanRequest, bent(chance, asked), "request")
+    if chance.random() < 0.05:
+        plan(request)
+
+
+def an_expectation(chance: random.Random) -> None:
+    expected = read_json(Expected, bent(chance, chance.choice(EXPECTED)), "expected")
+    compare(expected, read_bundle(chance.choice(BUNDLES)[1]) if chance.random() < 0.1 else Reading())
+
+
 def test_mutated_input_is_read_or_refused_in_words() -> None:
     chance = draws.chance(3)
-    kinds = [a_reading, a_reading, a_label, a_label, an_image, a_file]
+    kinds = [
+        a_reading,
+        a_label,
+        a_machine,
+        a_reading,
+        a_label,
+        a_processor,
+        an_image,
+        a_request,
+        a_file,
+        an_expectation,
+    ]
     for n in range(COUNT):
         began = time.process_time()
         try:

@@ -219,7 +219,7 @@ def _module_in(slot_id: str, expected: Expected, modules: Sequence[ReadModule]) 
     named = [m for m in sockets if folded(slot_id) in folded(m.locator)]
     if named:
         return named[0]
-    if len(sockets) == len(expected.sockets):
+    if len(sockets) == len(expected.sockets) and slot_id in expected.sockets:
         return sockets[expected.sockets.index(slot_id)]
     return None
 
