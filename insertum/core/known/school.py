@@ -75,7 +75,11 @@ def pick(
     """
 
     def said(source: Source) -> list[int]:
-        return [c.value for c in fact.claims if c.source is source and c.exact]
+        told = [c for c in fact.claims if c.source is source and c.exact]
+        if source in (Source.DOCUMENTED, Source.CONTROLLER):
+            # What is told of a version of firmware is of that one, and outweighs there what is told of all.
+            told = [c for c in told if c.firmware and c.firmware == firmware] or [c for c in told if not c.firmware]
+        return [c.value for c in told]
 
     def bounds(bound: str) -> list[int]:
         """Bounds that count under this school: what the maker, a look or a reading says, and the controller's where it

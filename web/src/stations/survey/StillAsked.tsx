@@ -58,6 +58,7 @@ function Asked({ worth: w, fact, onSlot }: { worth: Schemas['Worth']; fact?: Fac
         </span>
       </span>
       {fact && <MeasureButton fact={fact} />}
+      {place === 'firmware' && <span className="text-ink-2">typed below, or read</span>}
       {place === 'fitted' && (
         <button type="button" className="underline" onClick={() => onSlot(slot)}>
           say what is in it
