@@ -121,6 +121,14 @@ def read_title(title: str, number: str = "") -> Title:
     return Title(number=number, asked="the title does not say what kind of part it is")
 
 
+def sold_together(text: str) -> tuple[int, str]:
+    """(how many modules a title sells together, what has to be asked where it does not add up)."""
+    if not (_TIMES.search(text) or _KIT.search(text) or _SOME_KIT.search(text)):
+        return 1, ""
+    _, pieces, why = _size_of_one(text)
+    return pieces, why
+
+
 def not_new(text: str) -> bool:
     """Do the words say that the goods were used, pulled, or made good again?"""
     return bool(_NOT_NEW.search(text))

@@ -11,7 +11,7 @@ from typing import Any, Literal
 from ..core.base import Frozen, InputError
 from ..core.machine.part import AnyPart, Offer
 from ..core.standards.currency import digits, named_in
-from ..core.title import not_new, read_title
+from ..core.title import not_new, read_title, sold_together
 from .parts import part_from
 from .price_list import GROSS, MOST_ROWS, NET, Layout, cells_of, layout_of, plain, price_minor, reads_two_ways, stock_of
 
@@ -217,7 +217,10 @@ class _Reader:
         why = why or ("not new, as its title says" if not_new(title) else "")
         if why:
             return "asked", part.number, why, False
-        offer, outcome, why = self._offer(cells, max(self._pieces(cells), read_title(title).pieces))
+        pieces, why = sold_together(title)
+        if why and part.kind == "memory":
+            return "asked", part.number, why, False
+        offer, outcome, why = self._offer(cells, max(self._pieces(cells), pieces))
         if offer is None:
             return outcome, part.number or shown, why, False
         kept = tuple(o for o in part.offers if o.shop != offer.shop)

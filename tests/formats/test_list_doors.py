@@ -118,6 +118,14 @@ def test_a_kit_over_two_columns_and_one_that_does_not_add_up() -> None:
     assert odd.rows[0].outcome == "asked"
 
 
+def test_a_known_part_sold_as_a_kit_is_offered_as_a_kit() -> None:
+    found = read("Number;Title;Price €\nPM4S-08G26;Pallas 16GB Kit (2x8GB) DDR4-2666 SO-DIMM;33,00\n")
+    before = next(p for p in KNOWN if p.number == "PM4S-08G26")
+    assert offer_of(found).pieces == 2 and found.parts[0].price_minor == before.price_minor
+    odd = read("Number;Title;Price €\nPM4S-08G26;Pallas DDR4-2666 SO-DIMM kit;33,00\n")
+    assert odd.rows[0].outcome == "asked"
+
+
 def test_a_kit_in_our_own_columns_is_no_error_of_the_file() -> None:
     text = "kind,number,name,label,offers\nmemory,KIT-1,a kit,16GB (2x8GB) DDR4-3200 SO-DIMM,Quay Supply 39.00\nmemory,ONE-1,one,8GB DDR4-3200 SO-DIMM,Quay Supply 20.00\n"
     kit, one = read_csv(text)
