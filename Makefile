@@ -72,15 +72,15 @@ bench: deps ## print the benchmarks' ratios
 
 planexact: deps ## the planner against brute force on thousands of cases
 	@echo "seed $(SEED)"
-	@INSERTUM_SEED=$(SEED) INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py
+	@INSERTUM_SEED=$(SEED) INSERTUM_CASES=900 .venv/bin/pytest -q -n auto tests/core/test_plan_exact.py tests/core/test_plan_laws.py tests/core/test_frontier.py tests/core/test_memory_cases.py
 
 soundness: deps ## 20,000 random pairs: nothing is said that is not so
 	@echo "seed $(SEED)"
-	@INSERTUM_SEED=$(SEED) INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py
+	@INSERTUM_SEED=$(SEED) INSERTUM_SOUNDNESS=20000 .venv/bin/pytest -q tests/core/test_soundness.py tests/core/test_fit_properties.py
 
 fuzz: deps ## 100,000 mutated readings, labels, images and files: a result or an error in words
 	@echo "seed $(SEED)"
-	@INSERTUM_SEED=$(SEED) INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py
+	@INSERTUM_SEED=$(SEED) INSERTUM_FUZZ=100000 .venv/bin/pytest -q tests/formats/test_fuzz.py tests/formats/test_laptop.py tests/api/test_fuzz.py
 
 technicians: deps ## eight technicians tick 2,000 steps each while the server is killed under them
 	@echo "seed $(SEED)"
