@@ -6,7 +6,18 @@ from insertum.core.base import InputError
 from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk
-from insertum.core.job.shape import STATIONS, FitChoice, HandedOver, Identified, Job, PlanChoice, Station, Surveyed
+from insertum.core.job.shape import (
+    STATIONS,
+    Agreement,
+    FitChoice,
+    HandedOver,
+    Identified,
+    Job,
+    PlanChoice,
+    Snapshot,
+    Station,
+    Surveyed,
+)
 from insertum.core.job.slots import detail, map_view, outline, size_of
 from insertum.core.known.evidence import Grade
 from insertum.core.machine.attribute import shown
@@ -14,6 +25,7 @@ from insertum.core.machine.claim import Claim, Fact
 from insertum.core.machine.part import Accessory
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import Terms, Use
+from insertum.core.plan.result import PlanPoint
 from insertum.core.plan.tally import tally
 from insertum.core.reading import (
     ReadBattery,
@@ -411,3 +423,17 @@ def test_what_was_seen_of_a_card_is_of_that_card() -> None:
     assert desk(drive).signs["drive-1"].lies_flat and Grade.SEEN in desk(drive).grades["drive-1"]
     assert "drive-1" not in desk(other).looked and getattr(desk(other).signs.get("drive-1"), "lies_flat", None) is None
     assert desk(None).looked == {}
+
+
+def test_a_word_given_before_a_plan_was_chosen_is_not_of_it_whatever_the_clock_says() -> None:
+    """Chosen again in the second in which the owner agreed: what was agreed is the plan before."""
+    plan = PlanPoint.model_construct(cost_minor=12160)
+    chosen = Snapshot.model_construct(plan=plan, chosen_at="2026-12-01T10:00:00Z", words_before=1)
+    said = {"said_by": "Mira Holt", "how": "by telephone", "at": "2026-12-01T10:00:00Z", "cost_minor": 12160}
+    one = PlanChoice.model_construct(chosen=chosen, agreed=(Agreement.model_validate(said),))
+    assert one.word is None
+    assert one.model_copy(update={"agreed": (*one.agreed, Agreement.model_validate(said))}).word is not None
+    later = Agreement.model_validate(said | {"cost_minor": 12161})
+    assert one.model_copy(update={"agreed": (*one.agreed, later)}).word is None
+    old = one.model_copy(update={"chosen": chosen.model_copy(update={"words_before": None})})
+    assert old.word is not None  # a job from before this was kept goes by its times

@@ -519,20 +519,18 @@ class Desk:
 
     def gates(self) -> tuple[Gate, ...]:
         plan = self.job.plan
-        chosen, price, agreed = plan.chosen, "", False
+        chosen, price, word = plan.chosen, "", plan.word
         if chosen is not None and chosen.plan.cost_minor > 0:
-            last = plan.agreed[-1] if plan.agreed else None
-            agreed = last is not None and last.cost_minor == chosen.plan.cost_minor and last.at >= chosen.chosen_at
             said = (
-                f"{last.said_by} agreed {last.how}".strip()
-                if last and agreed
+                f"{word.said_by} agreed {word.how}".strip()
+                if word
                 else "not taken down yet: write who said it, and how"
             )
             price = f"{money(chosen.plan.cost_minor, self.job.currency)}; {said}"
         copy = chosen.plan.copy_path if chosen is not None else None
         return gates(
             self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned,
-            self.differs(), agreed,
+            self.differs(), bool(price) and word is not None,
         )  # fmt: skip
 
     def open_gates(self) -> tuple[Gate, ...]:

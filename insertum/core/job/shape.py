@@ -109,6 +109,10 @@ class Snapshot(Frozen):
         description="tasks somebody took on beside what the planner planned; null in plans from before this was kept",
     )
     dropped: tuple[str, ...] = Field((), description="tasks of the plan before that this one does not hold, by name")
+    words_before: int | None = Field(
+        None,
+        description="how many of the owner's words stood when it was chosen; null in plans from before this was kept",
+    )
 
     @property
     def grown(self) -> bool:
@@ -143,6 +147,17 @@ class PlanChoice(Frozen):
     @classmethod
     def _one_switch(cls, data: Any) -> Any:
         return slots_to_empty(data)
+
+    @property
+    def word(self) -> Agreement | None:
+        """The owner's word on the plan that is chosen: given after it, by the order in which things were written and never
+        by a clock, and for what it costs."""
+        last = self.agreed[-1] if self.agreed else None
+        if self.chosen is None or last is None or last.cost_minor != self.chosen.plan.cost_minor:
+            return None
+        before = self.chosen.words_before
+        after = last.at >= self.chosen.chosen_at if before is None else len(self.agreed) > before
+        return last if after else None
 
 
 class Prepared(Frozen):

@@ -127,6 +127,7 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         rules_version=RULES_VERSION,
         chosen_at=timezone.now().isoformat(timespec="seconds"),
         chosen_by=who.get_username() if who else "",
+        words_before=len(desk.job.plan.agreed),
     )
     values: dict[str, Any] = {}
     if before and _asked_about(before.plan) != _asked_about(point):
@@ -220,11 +221,9 @@ def quote_of(number: int) -> Paper:
     if chosen is None:
         raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
     tax = Taxed(percent=own_.tax_percent, included=own_.prices_hold_tax)
-    last = job.plan.agreed[-1] if job.plan.agreed else None
-    holds = last is not None and last.cost_minor == chosen.plan.cost_minor and last.at >= chosen.chosen_at
     return Paper(
         workshop=own_.name, address=own_.address, logo=own_.logo, warranty=own_.warranty, number=number, customer=job.customer,
-        title=job.title, machine=desk.configured.title, agreed=last if holds else None,
+        title=job.title, machine=desk.configured.title, agreed=job.plan.word,
         quote=quote(chosen.plan, chosen.request.terms, chosen.chosen_at, tax, own_.quote_days),
     )  # fmt: skip
 

@@ -6586,6 +6586,11 @@ export interface components {
              * @default []
              */
             dropped: string[];
+            /**
+             * Words Before
+             * @description how many of the owner's words stood when it was chosen; null in plans from before this was kept
+             */
+            words_before?: number | null;
         };
         /**
          * Soldered

@@ -15,7 +15,10 @@ export function Chosen({ difference }: { difference: Schemas['SinceChosen'] | nu
   const agreed = (at(view?.job, '/plan/agreed') ?? []) as readonly Schemas['Agreement'][]
   if (!chosen) return null
   const last = agreed.at(-1)
-  const holds = last && last.cost_minor === chosen.plan.cost_minor && last.at >= chosen.chosen_at
+  // Given after the plan was chosen, by the order of what was written; jobs from before that was kept go by their times.
+  const before = chosen.words_before ?? null
+  const after = !!last && (before === null ? last.at >= chosen.chosen_at : agreed.length > before)
+  const holds = after && last.cost_minor === chosen.plan.cost_minor
   return (
     <section className="card border-t-gold border-t-3 p-3">
       <h2 className="mb-1">Chosen: {stanceName(chosen.stance)}</h2>
