@@ -33,30 +33,9 @@ _BY_LETTER = {
     "Z": "AR MW WG",
 }
 CODES = frozenset(first + rest for first, many in _BY_LETTER.items() for rest in many.split())
-_DIGITS = {
-    **dict.fromkeys(
-        [
-            "BIF",
-            "CLP",
-            "DJF",
-            "GNF",
-            "ISK",
-            "JPY",
-            "KMF",
-            "KRW",
-            "PYG",
-            "RWF",
-            "UGX",
-            "VND",
-            "VUV",
-            "XAF",
-            "XOF",
-            "XPF",
-        ],
-        0,
-    ),
-    **dict.fromkeys(["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"], 3),
-}
+#: Currencies by the decimal places of their minor unit, where it is not two.
+_PLACES = {0: "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX VND VUV XAF XOF XPF", 3: "BHD IQD JOD KWD LYD OMR TND"}
+_DIGITS = {code: places for places, codes in _PLACES.items() for code in codes.split()}
 #: Signs, longest first; one that several currencies share names all of them, the usual one first.
 _SIGNS: dict[str, tuple[str, ...]] = {
     "US$": ("USD",), "CA$": ("CAD",), "AU$": ("AUD",), "NZ$": ("NZD",), "HK$": ("HKD",), "NT$": ("TWD",), "MX$": ("MXN",),
