@@ -16,7 +16,7 @@ from .test_fit_table import KINDS, changes
 
 COLUMNS = ("slot", "facts", "whole", "runs", "how", "part", "kit", "verdict", "asks", "working")
 #: What a row may say of the job rather than of the machine.
-OF_THE_JOB = ("school", "firmware", "as_usual", "system", "unseen")
+OF_THE_JOB = ("school", "firmware", "as_usual", "usual_only", "system", "unseen")
 SIZES = {
     "bracket": ("from_mm", "to_mm"),
     "spacer": ("from_mm", "to_mm"),
@@ -54,6 +54,7 @@ def _build(row: dict[str, str]) -> Build:
         grades=grades,
         signs=signs,
         as_usual=job.get("as_usual", False),
+        usual_only=job.get("usual_only", ()),
         system=job.get("system", ""),
     )
 

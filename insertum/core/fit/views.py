@@ -133,7 +133,7 @@ class MemoryView(PlaceView):
             return "report"
         if known.closed:
             return "no"
-        if self._known.as_usual:
+        if self._known.usual("memory", "density_gbit"):
             return "yes"
         return "yes" if self._inquiry.pick(("memory", "density_gbit", str(density)), (False, True)) else "no"
 
@@ -151,7 +151,7 @@ class MemoryView(PlaceView):
         return firmware_of(self._inquiry, self._known) if self._known.by_firmware("memory", name) else self._known
 
     def takes_type(self, letter: str) -> bool:
-        if self._known.as_usual and not self._known.machine.memory.module_types.claims:
+        if self._known.usual("memory", "module_types") and not self._known.machine.memory.module_types.claims:
             return True
         return letter in self.module_types
 

@@ -147,9 +147,15 @@ class Desk:
             grades=self.grades,
             signs=self.signs,
             as_usual=self.job.survey.as_usual is not None,
+            usual_only=self.usual_only,
             system=self.job.intake.system,
             boot_slot=self.started,
         )
+
+    @property
+    def usual_only(self) -> tuple[str, ...]:
+        """Which unknowns the owner takes as usual; none named is all that are returnable."""
+        return self.job.survey.as_usual.only if self.job.survey.as_usual else ()
 
     @cached_property
     def started(self) -> str:
@@ -318,6 +324,7 @@ class Desk:
             grades=self.grades,
             signs=self.signs,
             as_usual=self.job.survey.as_usual is not None,
+            usual_only=self.usual_only,
             system=self.job.intake.system,
             sightings=self.today.sightings,
             boot_slot=self.today.boot_slot,

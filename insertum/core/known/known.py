@@ -92,6 +92,8 @@ class Known:
     firmware: str = ""
     as_usual: bool = False
     system: str = ""
+    #: The unknowns taken as usual, as slot.attribute; empty is all that are returnable.
+    usual_only: frozenset[str] = frozenset()
     #: Versions of firmware that outcomes of this configuration name.
     seen_under: tuple[str, ...] = ()
     _found: dict[tuple[str, str], Found] = field(default_factory=dict, init=False, compare=False, repr=False)
@@ -146,6 +148,10 @@ class Known:
             }
             self._differs[key] = len(answers) > 1
         return self._differs[key]
+
+    def usual(self, place: str, name: str) -> bool:
+        """Is this unknown taken as usual, on the owner's word?"""
+        return self.as_usual and (not self.usual_only or f"{place}.{name}" in self.usual_only)
 
     # -- what a caller asks -------------------------------------------------------------------------
     def value(self, place: str, name: str) -> Any:
@@ -326,7 +332,7 @@ class Known:
             domain = narrowed
             steps.append(why)
         at_radio = name != "usb" or getattr(shape, "kind", "") == "radio"
-        if self.as_usual and words.returnable and at_radio and (usual := _USUAL.get(name)) is not None:
+        if self.usual(place, name) and words.returnable and at_radio and (usual := _USUAL.get(name)) is not None:
             assumed = meet(domain, Some((usual,))) if not isinstance(domain, Lot) else None
             if assumed is not None and single(domain) is None:
                 domain = assumed
@@ -435,7 +441,7 @@ class Known:
         """A limit as a rule may meet it, worst first."""
         if name == "speed_mts" or name.startswith("speed_by_modules"):
             return self._speed_caps(self.limit(place, name))
-        if self.as_usual and name in ("limit_gb", "total_limit_gb") and self.limit(place, name).value is None:
+        if name in ("limit_gb", "total_limit_gb") and self.usual(place, name) and self.limit(place, name).value is None:
             return (Cap(NO_END, NO_END, Source.ASSUMED),)
         limit = self.limit(place, name)
         if name == "drive_limit_gb" and limit.value is None:

@@ -80,7 +80,7 @@ class Planner:
         r = self.request
         return build_today(
             self.machine, fitted, r.terms.limits, r.firmware, r.boot_slot, r.sightings, r.unknown,  # type: ignore[arg-type]
-            r.grades, r.signs, r.as_usual, r.system,
+            r.grades, r.signs, r.as_usual, r.system, r.usual_only,
         )  # fmt: skip
 
     # -- what can be done ---------------------------------------------------------------------

@@ -143,7 +143,8 @@ class PlanRequest(Frozen):
     """Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
     a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
     and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
-    beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word; ``system`` is the owner's system.
+    beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word (those of ``usual_only``, where it
+    names any); ``system`` is the owner's system.
     ``sightings`` are the workshop's outcomes on it."""
 
     format: Literal["insertum-plan-request/2"] = "insertum-plan-request/2"
@@ -157,6 +158,7 @@ class PlanRequest(Frozen):
     grades: dict[str, tuple[Grade, ...]] = {}
     signs: dict[str, Signs] = {}
     as_usual: bool = False
+    usual_only: tuple[str, ...] = ()
     system: str = ""
     sightings: tuple[Sighting, ...] = ()
     boot_slot: str = ""

@@ -33,6 +33,7 @@ class AsUsual(Frozen):
 
     owner: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=100)]
     at: str = ""
+    only: tuple[str, ...] = Field((), description="which unknowns, as slot.attribute; none named is all of them")
 
 
 class Gate(Frozen):

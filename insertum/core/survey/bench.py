@@ -79,13 +79,14 @@ def build_today(
     signs: Mapping[str, Signs] | None = None,
     as_usual: bool = False,
     system: str = "",
+    usual_only: Collection[str] = (),
 ) -> Build:
     """The build as it stands: as delivered, with what was found in its place, and what the workshop
     saw of parts in this configuration.
 
     ``unknown`` are slots whose content nobody has seen. ``grades`` say how well what was found is known (it works,
     where nothing is said), ``signs`` what a reading tells beside. ``as_usual`` takes returnable unknowns as usual, in
-    the owner's name; ``system`` is the owner's operating system, where the job names it.
+    the owner's name, or those of ``usual_only`` alone; ``system`` is the owner's operating system, where the job names it.
     """
     for slot in (*(fitted or {}), *unknown):
         machine.slot(slot)
@@ -99,5 +100,7 @@ def build_today(
     contents = Contents(held, known_by, signs or {}, today)
     own = tuple(s for s in sightings if (s.machine, s.configuration) == here)
     under = tuple(sorted({s.firmware for s in own if s.firmware and not s.hearsay}))
-    build = Build(known=Known(machine, contents, stance, firmware, as_usual, system, under), sightings=own)
+    build = Build(
+        known=Known(machine, contents, stance, firmware, as_usual, system, frozenset(usual_only), under), sightings=own
+    )
     return replace(build, boot_slot=build.boots_today)

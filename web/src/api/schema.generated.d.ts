@@ -2262,6 +2262,12 @@ export interface components {
              * @default
              */
             at: string;
+            /**
+             * Only
+             * @description which unknowns, as slot.attribute; none named is all of them
+             * @default []
+             */
+            only: string[];
         };
         /**
          * Assembly
@@ -5557,7 +5563,8 @@ export interface components {
          * @description Everything a plan follows from. ``fitted`` overrides what is fitted as delivered; null empties
          *     a slot, and ``unknown`` names slots nobody has seen into. ``measured`` and ``read`` map ``slot.attribute`` to what was measured on this machine
          *     and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
-         *     beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word; ``system`` is the owner's system.
+         *     beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word (those of ``usual_only``, where it
+         *     names any); ``system`` is the owner's system.
          *     ``sightings`` are the workshop's outcomes on it.
          */
         PlanRequest: {
@@ -5620,6 +5627,11 @@ export interface components {
              * @default false
              */
             as_usual: boolean;
+            /**
+             * Usual Only
+             * @default []
+             */
+            usual_only: string[];
             /**
              * System
              * @default

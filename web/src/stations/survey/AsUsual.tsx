@@ -5,15 +5,42 @@ import { Button } from '../../ui/basics'
 
 type Props = { usual: readonly Schemas['Usual'][]; word: Schemas['AsUsual'] | null }
 
-/** Returnable unknowns taken as usual in one act, in the owner's name; nothing of size, key or voltage is among them. */
+/** Returnable unknowns taken as usual in one act, in the owner's name, all of them or some; nothing of size, key or voltage
+ *  is among them. */
 export function AsUsual({ usual, word }: Props) {
   const edit = useEdit()
   const [open, setOpen] = useState(false)
   const [owner, setOwner] = useState('')
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   if (!usual.length && !word) return null
-  const things = (
+  const named = word?.only?.length ? usual.filter((u) => word.only!.includes(u.place)) : usual
+  const only = left.size ? usual.filter((u) => !left.has(u.place)).map((u) => u.place) : []
+  const choose = (
     <ul className="text-ink-2 text-[12.5px]">
       {usual.map((u) => (
+        <li key={u.place}>
+          <label className="flex items-baseline gap-1.5">
+            <input
+              type="checkbox"
+              checked={!left.has(u.place)}
+              onChange={(e) => {
+                const rest = new Set(left)
+                if (e.target.checked) rest.delete(u.place)
+                else rest.add(u.place)
+                setLeft(rest)
+              }}
+            />
+            <span>
+              {u.label}: <span className="num">{u.assumed}</span>
+            </span>
+          </label>
+        </li>
+      ))}
+    </ul>
+  )
+  const things = (
+    <ul className="text-ink-2 text-[12.5px]">
+      {named.map((u) => (
         <li key={u.place}>
           {u.label}: <span className="num">{u.assumed}</span>
         </li>
@@ -42,11 +69,11 @@ export function AsUsual({ usual, word }: Props) {
         <form
           onSubmit={(e) => {
             e.preventDefault()
-            edit('/survey/as_usual', { owner: owner.trim(), at: new Date().toISOString() })
+            edit('/survey/as_usual', { owner: owner.trim(), at: new Date().toISOString(), only })
             setOpen(false)
           }}
         >
-          {things}
+          {choose}
           <p className="text-[12.5px]">
             At worst such a part does not work and goes back. It never covers size, key, voltage or a connector.
           </p>
@@ -59,7 +86,7 @@ export function AsUsual({ usual, word }: Props) {
               onChange={(e) => setOwner(e.target.value)}
               autoFocus
             />
-            <Button type="submit" disabled={!owner.trim()}>
+            <Button type="submit" disabled={!owner.trim() || left.size === usual.length}>
               Take as usual
             </Button>
             <Button kind="quiet" onClick={() => setOpen(false)}>
