@@ -116,6 +116,8 @@ def _brought_up(var: Path) -> None:
                 db.execute("pragma journal_mode = delete")
         made.replace(database)
         durable(var)
+        with closing(sqlite3.connect(database)) as db:  # so that the next start has nothing to write
+            db.execute("pragma journal_mode = wal")
     except Exception as error:
         connections.close_all()
         _gone(made)
