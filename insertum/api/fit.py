@@ -76,7 +76,7 @@ def _first(desk: Desk) -> list[Row]:
     what is in the build. The kinds behind them are not judged yet."""
     held = set(desk.job.fit.build.values())
     worst = Verdict.HELD_BACK.rank
-    order = lambda r: (min((c.verdict.rank for c in r.cells), default=9) > worst, -r.adds, r.part.price_minor or 10**9)  # noqa: E731
+    order = lambda r: (min([c.verdict.rank for c in r.cells]) > worst, -r.adds, r.part.price_minor or 10**9)  # noqa: E731
     found: list[Row] = []
     for kind in dict.fromkeys(p.kind for p in desk.fitting):
         if len(found) >= FIRST:

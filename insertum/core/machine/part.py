@@ -72,7 +72,11 @@ class PartBase(Frozen):
     @property
     def purchase_minor(self) -> int | None:
         """What the cheapest offer of one piece that can be had asks, in the workshop's money; None without one."""
-        return min((o.price_minor for o in self.offers if o.stock != 0 and o.buys_one), default=None)
+        best: int | None = None
+        for o in self.offers:  # asked of thousands of parts for one view
+            if o.stock != 0 and not o.currency and o.pieces == 1 and (best is None or o.price_minor < best):
+                best = o.price_minor
+        return best
 
     @property
     def price_minor(self) -> int | None:

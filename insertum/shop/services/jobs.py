@@ -85,14 +85,14 @@ def page_of(text: str = "", which: str = "open", sort: str = "due", page: int = 
     counted = models.Job.objects.filter(closed=False).aggregate(
         open=Count("pk"), waiting=Count("pk", filter=~Q(waits_for=""))
     )
-    total = counted["open"] if which == "open" and not wanted else rows.count()
+    sorted_keys = rows.order_by(*SORTS.get(sort, SORTS["due"])).values_list("pk", flat=True)
+    matching = list(sorted_keys) if wanted else None  # words are looked through once
+    total = len(matching) if matching is not None else counted["open"] if which == "open" else rows.count()
     pages = max(1, -(-total // PAGE))
     page = min(max(1, page), pages)
     columns = [f for f in JobLine.model_fields if f not in ("machine", "wish")]
     # Sorted by keys alone, which an index answers: a row is read for what is shown, its long document passed over.
-    keys = list(
-        rows.order_by(*SORTS.get(sort, SORTS["due"])).values_list("pk", flat=True)[(page - 1) * PAGE : page * PAGE]
-    )
+    keys = list((sorted_keys if matching is None else matching)[(page - 1) * PAGE : page * PAGE])
     shown = models.Job.objects.filter(pk__in=keys).order_by().values("pk", *columns, "machine", "wish_come")
     found = sorted(shown, key=lambda row: keys.index(row["pk"]))
     lines = tuple(
