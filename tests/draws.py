@@ -14,8 +14,3 @@ SEED = int(os.environ.get("INSERTUM_SEED", "0"))
 def chance(own: int = 0) -> random.Random:
     """A source of chance: another for each number of a test's own."""
     return random.Random(own + SEED * 1_000_003)
-
-
-def examples(many: int) -> int:
-    """How many cases a law is drawn in: all of them in the long targets, which give a seed, half of them in the suite."""
-    return many if SEED else many // 2

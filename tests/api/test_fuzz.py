@@ -12,11 +12,10 @@ from hypothesis import strategies as st
 
 from insertum.core.job.shape import Job
 from insertum.shop import models
-from tests import draws
 
 pytestmark = pytest.mark.django_db
 
-SLOW = settings(max_examples=draws.examples(60), suppress_health_check=list(HealthCheck))
+SLOW = settings(max_examples=60, suppress_health_check=list(HealthCheck))
 SCALARS = st.none() | st.booleans() | st.integers(-(10**9), 10**9) | st.floats(allow_nan=False) | st.text(max_size=12)
 VALUES = st.recursive(
     SCALARS, lambda v: st.lists(v, max_size=3) | st.dictionaries(st.text(max_size=6), v, max_size=3), max_leaves=6

@@ -14,7 +14,6 @@ from insertum.core.bench.sheet import Ways, sheet
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.plan.request import TaskOffer
 from insertum.core.survey.bench import build_today
-from tests import draws
 
 from . import made
 
@@ -147,7 +146,7 @@ def machines(draw) -> Configured:
     return Machine.model_validate(plain).configured("only")
 
 
-@settings(max_examples=draws.examples(200), deadline=None)
+@settings(max_examples=200, deadline=None)
 @given(machines(), st.data())
 def test_random_machines_and_subsets(laid: Configured, data) -> None:
     names = [s.id for s in laid.slots]

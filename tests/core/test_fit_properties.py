@@ -14,7 +14,6 @@ from insertum.core.machine.claim import Fact, Limits
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.survey.bench import build_today
 from insertum.core.verdict import Finding, Verdict, worst
-from tests import draws
 
 from . import made
 
@@ -147,7 +146,7 @@ CASES = [(slot, change) for slot, changes in CHANGES.items() for change in chang
 
 
 @given(st.sampled_from(CASES), st.data(), st.sampled_from(list(Limits)))
-@settings(max_examples=draws.examples(600))
+@settings(max_examples=600)
 def test_removing_knowledge_never_makes_seats_or_held_back(case, data, school) -> None:
     slot, change = case
     laid = made.machine({slot: change})
@@ -159,7 +158,7 @@ def test_removing_knowledge_never_makes_seats_or_held_back(case, data, school) -
 
 
 @given(st.sampled_from(CASES), st.data())
-@settings(max_examples=draws.examples(200))
+@settings(max_examples=200)
 def test_a_restriction_never_improves(case, data) -> None:
     slot, change = case
     before = judge(made.build(made.machine({slot: change})), slot, PARTS[slot]).verdict

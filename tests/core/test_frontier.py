@@ -19,7 +19,6 @@ from insertum.core.plan.frontier import (
     hull,
     prune,
 )
-from tests import draws
 
 PLACES = "abc"
 
@@ -50,7 +49,7 @@ def tariff(rate: int) -> Tariff:
     return Tariff(lambda opens: 2 * rate * 5 * opens.bit_count() ** 2)
 
 
-@settings(max_examples=draws.examples(400))
+@settings(max_examples=400)
 @given(groups(), st.sampled_from([0, 100, 1800, 3600]))
 def test_frontier_is_that_of_all_combinations(options, rate) -> None:
     price = tariff(rate)

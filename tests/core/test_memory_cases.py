@@ -12,7 +12,6 @@ from insertum.core.plan.measure import memory_figures
 from insertum.core.plan.modules import Cases, memory_cases
 from insertum.core.plan.need import NeedKind
 from insertum.core.survey.bench import build_today
-from tests import draws
 
 from . import made
 
@@ -40,7 +39,7 @@ SOLDERED = ([], [{"capacity_gb": 8, "rated_mts": 2666, "channel": "A"}], [{"capa
 CONTENTS = ("unknown", None, OLD, PROFILE)
 
 
-@settings(max_examples=draws.examples(120), deadline=None)
+@settings(max_examples=120, deadline=None)
 @given(
     st.tuples(st.sampled_from(CONTENTS), st.sampled_from(CONTENTS)), st.tuples(st.sampled_from(["keep", None, NEW, PROFILE]), st.sampled_from(["keep", NEW])),
     st.tuples(st.sampled_from(["A", None]), st.sampled_from(["B", None])), st.sampled_from(SOLDERED), st.sampled_from([2666, None]),

@@ -22,7 +22,6 @@ from insertum.core.survey.told import told
 from insertum.demo import laptop
 from insertum.formats import bundle
 from insertum.formats.readings import read_bundle
-from tests import draws
 
 from ..core import made
 from .test_formats import CONFIGURATIONS, MACHINES, PARTS
@@ -69,7 +68,7 @@ def reading_of(build, faults=(), load=None, locale="C"):
     return reading
 
 
-@settings(max_examples=draws.examples(120), suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops())
 def test_reading_it_back_gives_the_same_machine(build) -> None:
     reading = reading_of(build)
@@ -112,7 +111,7 @@ CAUSE = {
 }  # fmt: skip
 
 
-@settings(max_examples=draws.examples(200), suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=200, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops(), st.sampled_from(sorted(laptop.FAULTS)))
 def test_each_fault_tells_on_what_it_breaks_and_on_nothing_else(build, fault) -> None:
     expected = expect(build).expectations
@@ -283,7 +282,7 @@ def untrue(reading: Reading, build, whole: Reading) -> list[str]:
     return found
 
 
-@settings(max_examples=draws.examples(150), suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops(), st.data())
 def test_what_is_missing_cut_doubled_or_localised_makes_nothing_untrue(build, data) -> None:
     load = data.draw(st.sampled_from([None, laptop.SimulatedLoad()]))
@@ -304,7 +303,7 @@ def test_what_is_missing_cut_doubled_or_localised_makes_nothing_untrue(build, da
     assert untrue(read_bundle(kept), build, whole) == []
 
 
-@settings(max_examples=draws.examples(60), suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(laptops(), st.randoms(use_true_random=False))
 def test_a_machine_with_unknowns_prints_and_reads_too(build, chance) -> None:
     """Facts of the library hidden at random: the laptop still prints, and the reading makes up none of them."""

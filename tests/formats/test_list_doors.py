@@ -165,7 +165,7 @@ TITLES = [
     ("Spacer 7 mm to 9.5 mm", {"kind": "accessory", "supplies": "spacer", "from_mm": 7, "to_mm": 9.5}),
 ]  # fmt: skip
 ASKED = [
-    ("Quern 1TB M.2 2280 SSD, NVMe or SATA, please say", "two"), ("Orrin 8GB or 16GB DDR4-3200 SO-DIMM", "size"),
+    ("Quern 1TB M.2 2280 SSD, NVMe or SATA, please say", "two"), ("Orrin 8GB or 16GB DDR4-3200 SO-DIMM", "size"), ("Orrin 8x8x8GB DDR4-3200 SO-DIMM", "size"),
     ("Quern 1TB M.2 2280 NVMe refurbished", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM gebraucht", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM pulled", "new"),
     ("Quern 1TB M.2 NVMe d'occasion", "new"), ("Quern 1TB M.2 NVMe SATA", "two"),
 ]  # fmt: skip
