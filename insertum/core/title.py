@@ -48,6 +48,11 @@ _NOT_NEW = re.compile(
 _EITHER = re.compile(
     r"\bor\b|\boder\b|\bou\b|\bo\b|\bplease\s+(?:say|state|choose)\b|\bbitte\s+angeben\b|\bau\s+choix\b", re.I
 )
+#: Goods named for the part they go with ("Heatsink for M.2 2280 NVMe"): the figures after "for" are the other part's.
+_GOES_WITH = re.compile(
+    r"\b(?:heat\s?sinks?|cooler|screws?|cable|kühlkörper|schrauben?|kabel|dissipateur|vis|câble)\s+(?:for|für|pour)\b",
+    re.I,
+)
 _DESKTOP = re.compile(
     r"\b(?:U|R|LR)-?DIMM\b|(?<!SO-)(?<!SO)(?<!SO )\bDIMM\b|\b288-?\s?pin\b|\b240-?\s?pin\b|\bdesktop\b|\bserver\s+memory\b|\bregistered\b",
     re.I,
@@ -112,7 +117,7 @@ def read_title(title: str, number: str = "") -> Title:
             return Title(number=number, left_out=why)
     if not_new(text):
         return Title(number=number, asked="not new, by its own words: is it to be sold as such?", answerable=False)
-    for read in (_accessory, _module, _modem, _radio, _pack, _drive):
+    for read in (_accessory, _goes_with, _module, _modem, _radio, _pack, _drive):
         found = read(text)
         if found is not None:
             if found.fields and not found.asked and not number:
@@ -157,6 +162,10 @@ def _accessory(text: str) -> Title | None:
     if needed and needed not in fields:
         return Title(fields=fields, asked="an accessory: its sizes have to be typed")
     return Title(fields=fields)
+
+
+def _goes_with(text: str) -> Title | None:
+    return Title(asked="it is named for another part: what is offered is not told") if _GOES_WITH.search(text) else None
 
 
 def _number_in(text: str) -> str:

@@ -168,6 +168,7 @@ ASKED = [
     ("Quern 1TB M.2 2280 SSD, NVMe or SATA, please say", "two"), ("Orrin 8GB or 16GB DDR4-3200 SO-DIMM", "size"), ("Orrin 8x8x8GB DDR4-3200 SO-DIMM", "size"),
     ("Quern 1TB M.2 2280 NVMe refurbished", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM gebraucht", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM pulled", "new"),
     ("Quern 1TB M.2 NVMe d'occasion", "new"), ("Quern 1TB M.2 NVMe SATA", "two"),
+    ("Heatsink for M.2 2280 NVMe 1TB", "another part"), ("Kühlkörper für Quern 1TB M.2 2280 NVMe", "another part"),
 ]  # fmt: skip
 LEFT_OUT = [
     ("Orrin 16GB LPDDR5-6400 chips", "soldered"), ("Orrin 16GB DDR4-3200 UDIMM desktop", "desktop"), ("Larkfield Wi-Fi 6 PCIe x1 desktop card", "laptop"),
