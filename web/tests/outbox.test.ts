@@ -27,8 +27,11 @@ let server: (edits: Sent[]) => Record<string, Outcome> | number | 'offline'
 let box: typeof import('../src/api/outbox')
 
 beforeEach(async () => {
+  // Loaded before the clock stands still: what loads modules waits by a clock as well.
   vi.resetModules()
-  vi.useFakeTimers()
+  const { client: fresh } = await import('../src/api/client')
+  box = await import('../src/api/outbox')
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
   const listeners: Record<string, (e: unknown) => void> = {}
   vi.stubGlobal('localStorage', new Storage())
   vi.stubGlobal('window', {
@@ -40,7 +43,6 @@ beforeEach(async () => {
   sent = []
   names = []
   server = () => ({})
-  const { client: fresh } = await import('../src/api/client')
   vi.spyOn(fresh, 'POST').mockImplementation((async (_: string, { body, params }: Options) => {
     names.push(decodeURIComponent(params.header['X-Insertum-Person']!))
     sent.push(body.map(({ path, value, base, op }) => ({ path, value, base, op })))
@@ -61,7 +63,6 @@ beforeEach(async () => {
       response: { ok: true, status: 200 },
     }
   }) as unknown as typeof client.POST)
-  box = await import('../src/api/outbox')
   box.outbox.signedIn('anna')
   await vi.advanceTimersByTimeAsync(0)
 })
@@ -253,8 +254,11 @@ test('an edit changed while its neighbours go one by one is sent as it stands, n
 })
 
 test('nothing is sent before it is known who is here', async () => {
+  vi.useRealTimers()
   vi.resetModules()
   const fresh = await import('../src/api/outbox')
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
+  vi.stubGlobal('window', { ...window, setTimeout, clearTimeout })
   fresh.outbox.start()
   await vi.runAllTimersAsync()
   expect(sent).toEqual([])

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { browser, open, Server, type Fate, type Window } from './wire'
 
-beforeEach(browser)
+beforeEach(() => browser())
 afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
@@ -31,7 +31,7 @@ const STORIES: Record<string, (one: Window, server: Server, fate: () => Fate) =>
   'a second window types on': async (one, server, fate) => {
     one.type('/title', 'from one')
     await pass(500)
-    const two = await open(server, fate)
+    const two = open(server, fate)
     expect(two.shows('/title')).toBe('from one')
     two.type('/title', 'from one and two')
     await pass(100)
@@ -39,7 +39,7 @@ const STORIES: Record<string, (one: Window, server: Server, fate: () => Fate) =>
     return 'from one and two'
   },
   'two windows type into one field in turn': async (one, server, fate) => {
-    const two = await open(server, fate)
+    const two = open(server, fate)
     for (const [n, w] of [one, two, one, two].entries()) {
       w.type('/title', `${(w.shows('/title') as string | null) ?? ''}${n}`)
       await pass(n === 1 ? 30 : 700)
@@ -50,7 +50,7 @@ const STORIES: Record<string, (one: Window, server: Server, fate: () => Fate) =>
     one.type('/title', 'half a wo')
     one.close()
     await pass(1000)
-    const two = await open(server, fate)
+    const two = open(server, fate)
     await pass(100)
     two.type('/title', 'half a word')
     return 'half a word'
@@ -59,7 +59,7 @@ const STORIES: Record<string, (one: Window, server: Server, fate: () => Fate) =>
     one.type('/title', 'half a wo')
     one.crash()
     await pass(61_000)
-    await open(server, fate)
+    open(server, fate)
     return 'half a wo'
   },
   'the server is away for a minute': async (one, server) => {
@@ -89,7 +89,7 @@ test.each(CASES)('%s, the wire cut %s (exchange %d)', async (story, cut, which) 
     const n = exchange++
     return n === which || (n > which && (n - which) % 2 === 0 && n < which + 5) ? { ...QUICK, cut } : QUICK
   }
-  const one = await open(server, fate)
+  const one = open(server, fate)
   const wanted = await STORIES[story]!(one, server, fate)
   await pass(70_000)
   expect((server.job as { title: string }).title).toBe(wanted)
@@ -101,7 +101,7 @@ test.each(CASES)('%s, the wire cut %s (exchange %d)', async (story, cut, which) 
 test('an answer that left earlier and comes later unticks nothing', async () => {
   const server = new Server()
   const slow = [{ up: 10, down: 5000 }, QUICK, QUICK, QUICK]
-  const one = await open(server, () => slow.shift() ?? QUICK)
+  const one = open(server, () => slow.shift() ?? QUICK)
   void one.poll() // its answer is made now, and comes in five seconds
   await pass(50)
   one.press('/bench/done/off:cover', 'now')
@@ -115,8 +115,8 @@ test('an answer that left earlier and comes later unticks nothing', async () => 
 
 test('a window that did not send it shows it all the same until it is told', async () => {
   const server = new Server()
-  const one = await open(server, () => QUICK)
-  const two = await open(server, () => QUICK)
+  const one = open(server, () => QUICK)
+  const two = open(server, () => QUICK)
   one.press('/bench/done/off:cover', 'now')
   for (let ms = 0; ms < 2000; ms += 10) {
     await pass(10)
@@ -128,7 +128,7 @@ test('after a restore the older answers are none, and the new ones count though 
   const server = new Server()
   server.put('/title', 'before')
   const slow = [{ up: 10, down: 3000 }]
-  const one = await open(server, () => slow.shift() ?? QUICK)
+  const one = open(server, () => slow.shift() ?? QUICK)
   void one.poll()
   await pass(100)
   server.epoch = 'second'
@@ -159,6 +159,7 @@ test.each(SEEDS)(
   'an hour at the bench over a wire that loses, doubles and reorders (%d)',
   { timeout: 120_000 },
   async (seed) => {
+    await browser(120)
     const server = new Server()
     const random = chance(seed)
     const fate = (): Fate => ({
@@ -167,7 +168,7 @@ test.each(SEEDS)(
       cut: random() < 0.3 ? CUTS[Math.floor(random() * 3)] : undefined,
       twice: random() < 0.2 ? random() * 3000 : undefined,
     })
-    let windows = [await open(server, fate), await open(server, fate)]
+    let windows = [open(server, fate), open(server, fate)]
     const typed: Record<string, string[]> = { '/title': [], '/notes': [] }
     const pressed: Record<string, string | null> = {}
     for (let n = 0, ms = 0; ms < 3_600_000; n++) {
@@ -188,7 +189,7 @@ test.each(SEEDS)(
       else if (what < 0.96) server.put('/customer', `a colleague’s ${n}`)
       else {
         one.close()
-        windows = [...windows.filter((w) => w !== one), await open(server, fate)]
+        windows = [...windows.filter((w) => w !== one), open(server, fate)]
       }
       for (const w of windows) {
         for (const path of Object.keys(typed)) expect(w.shows(path)).toBe(typed[path]!.join(''))

@@ -71,23 +71,36 @@ let windows: Map<string, Heard>[] = []
 const told = (event: { key: string; oldValue: string | null; newValue: string | null }) =>
   setTimeout(() => windows.forEach((w) => w.get('storage')?.(event)), 5)
 
-/** One browser: an empty storage, no windows. */
-export function browser() {
-  vi.useFakeTimers()
+/** The modules of one window: each window has its own, as a page that was loaded has. */
+async function loaded() {
+  vi.resetModules()
+  const { client } = await import('../src/api/client')
+  const { outbox, TYPING_MS } = await import('../src/api/outbox')
+  const { left, views } = await import('../src/api/views')
+  const { overlaid } = await import('../src/api/job')
+  return { client, outbox, TYPING_MS, left, views, overlaid }
+}
+let spare: Awaited<ReturnType<typeof loaded>>[] = []
+
+/** One browser: an empty storage, no windows yet, so many at most. Their modules are loaded before the clock stands still:
+ * what loads them waits by a clock as well, and would wait for ever. */
+export async function browser(most = 3) {
+  vi.useRealTimers()
+  spare = []
+  while (spare.length < most) spare.push(await loaded())
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
   windows = []
   vi.stubGlobal('localStorage', new Shared())
 }
 
 /** A window of it, with the outbox that runs there. */
-export async function open(server: Server, fate: () => Fate) {
-  vi.resetModules()
+export function open(server: Server, fate: () => Fate) {
   const own = new Map<string, Heard>()
   windows.push(own)
   vi.stubGlobal('window', { setTimeout, clearTimeout, addEventListener: (n: string, f: Heard) => own.set(n, f) })
-  const { client } = await import('../src/api/client')
-  const { outbox, TYPING_MS } = await import('../src/api/outbox')
-  const { left, views } = await import('../src/api/views')
-  const { overlaid } = await import('../src/api/job')
+  const modules = spare.shift()
+  if (!modules) throw new Error('no window left: ask for more of them when the browser starts')
+  const { client, outbox, TYPING_MS, left, views, overlaid } = modules
   let shut = false
   const over = async <T>(answer: () => T): Promise<T> => {
     const { up, down, cut, twice } = fate()
@@ -138,4 +151,4 @@ export async function open(server: Server, fate: () => Fate) {
   }
 }
 
-export type Window = Awaited<ReturnType<typeof open>>
+export type Window = ReturnType<typeof open>
