@@ -137,7 +137,7 @@ function Inside({ data }: { data: View }) {
               <td className="text-ink-2 py-1 pr-2 text-[12.5px]">
                 {o.after.length ? `after ${o.after.join(', ').toLowerCase()}` : 'first'}
               </td>
-              <td className="num py-1 pr-2 text-[12.5px] whitespace-nowrap">
+              <td className="num py-1 pr-2 text-[12.5px]">
                 {[o.screws ? `${o.screws} × ${o.tool}` : o.tool, minutes(o.seconds)].filter(Boolean).join(', ')}
               </td>
               <td className="py-1">

@@ -35,7 +35,7 @@ export function Identify() {
         The same name and shell ship with different processors: memory ceiling and drive slots follow them.
       </Heading>
       <ErrorNote error={error ?? take.error} />
-      <div className="grid grid-cols-[1fr_1.400fr] gap-4">
+      <div className="grid gap-4 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)]">
         <div className="space-y-3">
           <div className="card p-3">
             <TextField

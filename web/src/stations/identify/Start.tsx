@@ -85,7 +85,7 @@ function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
           )}
         </Labelled>
       )}
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,11rem),1fr))] gap-2">
         {!said.of && field('maker', 'Maker')}
         {field('name', said.of ? 'Name of this configuration' : 'Name')}
         {field('processor', 'Processor')}
@@ -112,7 +112,7 @@ function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
       {!said.of && (
         <fieldset>
           <legend className="mb-1 text-[12.5px] font-medium">What is seen inside, as far as anybody has looked</legend>
-          <div className="grid grid-cols-2 gap-x-4 gap-y-1">
+          <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,12rem),1fr))] gap-x-4 gap-y-1">
             {LOOKED_FOR.filter((t) => t in data.templates).map((t) => (
               <Stepper
                 key={t}
