@@ -14,9 +14,10 @@ from pydantic import BaseModel
 from .core.base import InputError
 from .core.decode import decode
 from .core.fit.build import Build
-from .core.fit.judge import Judgement, because, judge_equipped
+from .core.fit.judge import Judgement, judge_equipped
+from .core.fit.premises import why
 from .core.machine.claim import Limits
-from .core.machine.part import Accessory
+from .core.machine.part import Accessory, Fittable
 from .core.machine.shape import Machine
 from .core.plan.answer import plan
 from .core.plan.request import PlanRequest
@@ -60,7 +61,7 @@ def _fit(args: argparse.Namespace) -> int:
     shelf = [p for p in parts if isinstance(p, Accessory)]
     slots = [machine.slot(args.slot)] if args.slot else machine.slots
     judged = [
-        j
+        (p, j)
         for p in parts
         if not isinstance(p, Accessory)
         for s in slots
@@ -72,16 +73,19 @@ def _fit(args: argparse.Namespace) -> int:
             "machine": machine.title,
             "limits": args.limits,
             "context": {s: (p.name if p else None) for s, p in build.fitted.items()},
-            "judgements": [_judgement(build, j, args.why) for j in judged],
+            "judgements": [_judgement(build, p, j, shelf if args.why else None) for p, j in judged],
         }
     )
-    return DONE if any(j.verdict and j.verdict.usable for j in judged) else NO
+    return DONE if any(j.verdict and j.verdict.usable for _, j in judged) else NO
 
 
-def _judgement(build: Build, judged: Judgement, why: bool) -> dict[str, Any]:
+def _judgement(build: Build, part: Fittable, judged: Judgement, shelf: list[Accessory] | None) -> dict[str, Any]:
+    """A judgement for a file; with a shelf, what carries it and what was said besides."""
     told = judged.model_dump(mode="json")
-    if why:
-        told["because"] = [e.model_dump(mode="json") for e in because(build, judged)]
+    if shelf is not None:
+        carries, aside = why(build, judged, part, shelf)
+        told["because"] = [e.model_dump(mode="json") for e in carries]
+        told["aside"] = [a.model_dump(mode="json") for a in aside]
     return told
 
 

@@ -9,6 +9,7 @@ from ninja import Query, Router
 from ..core.base import Frozen
 from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
+from ..core.fit.premises import Aside
 from ..core.fit.side_by_side import Comparison
 from ..core.fit.waste import Waste, per_gb
 from ..core.job.desk import Desk, Row
@@ -140,17 +141,21 @@ def schools(request: HttpRequest, number: int):
 class WhyView(Frozen):
     judgement: Judgement
     because: tuple[Explained, ...]
+    aside: tuple[Aside, ...]
     accessories: tuple[str, ...]
     waste: Waste | None
 
 
 @router.get("/jobs/{int:number}/fit/why", response={200: WhyView, 400: Problem, 404: Problem})
 def why(request: HttpRequest, number: int, slot: Query[str], part: Query[str]):
-    """Every finding of one pair with its sources, and what a cheaper part would do."""
+    """Every finding of one pair with its sources, the premises that carry it alone, what was said besides, and what a
+    cheaper part would do."""
     desk = jobs.desk_of(number)
-    judged, rests_on, spare = desk.why(slot, part)
-    names = tuple(desk.by_number[a].name for a in judged.accessories if a in desk.by_number)
-    return WhyView(judgement=judged, because=rests_on, accessories=names, waste=spare)
+    found = desk.why(slot, part)
+    names = tuple(desk.by_number[a].name for a in found.judgement.accessories if a in desk.by_number)
+    return WhyView(
+        judgement=found.judgement, because=found.because, aside=found.aside, accessories=names, waste=found.waste
+    )
 
 
 @router.get("/jobs/{int:number}/fit/compare", response={200: Comparison, 400: Problem, 404: Problem})

@@ -11,7 +11,8 @@ from pydantic import Field
 
 from ..core.base import Frozen, InputError
 from ..core.both import both_kept, torn
-from ..core.fit.judge import Judgement, because, judge_equipped, kind_fits
+from ..core.fit.judge import Judgement, judge_equipped, kind_fits
+from ..core.fit.premises import Aside, why
 from ..core.job.slots import detail
 from ..core.kinds.all import KINDS
 from ..core.known.known import Explained
@@ -356,6 +357,7 @@ class WhyHere(Frozen):
 
     judgement: Judgement
     because: tuple[Explained, ...]
+    aside: tuple[Aside, ...]
 
 
 @router.get("/parts/{path:number}/why", response={200: WhyHere, 400: Problem, 404: Problem})
@@ -370,8 +372,10 @@ def why_here(
     seen = jobs.sightings_for(machine, configuration)
     build = build_today(laid_out(whole.configured(configuration), seen), stance=limits, sightings=seen)
     build.machine.slot(slot)
-    judged = judge_equipped(build, slot, part, [p for p in parts.catalogue() if isinstance(p, Accessory)])
-    return WhyHere(judgement=judged, because=because(build, judged))
+    shelf = [p for p in parts.catalogue() if isinstance(p, Accessory)]
+    judged = judge_equipped(build, slot, part, shelf)
+    carries, aside = why(build, judged, part, shelf)
+    return WhyHere(judgement=judged, because=carries, aside=aside)
 
 
 @router.get("/parts/{path:number}", response={200: PartPage, 404: Problem})

@@ -15,7 +15,6 @@ from ..fit.judge import (
     Cell,
     Judgement,
     Worth,
-    because,
     judge_build,
     judge_equipped,
     kind_fits,
@@ -24,6 +23,7 @@ from ..fit.judge import (
     worth_of_measuring,
 )
 from ..fit.kit import Extra, extras
+from ..fit.premises import Aside, why
 from ..fit.side_by_side import Comparison, side_by_side
 from ..fit.waste import Waste, waste
 from ..intake.intake import derive_needs, faults_found
@@ -69,6 +69,15 @@ class Row(NamedTuple):
     adds: float
     unit: str
     cells: list[Cell]
+
+
+class Why(NamedTuple):
+    """One pair, opened: see :meth:`Desk.why`."""
+
+    judgement: Judgement
+    because: tuple[Explained, ...]
+    aside: tuple[Aside, ...]
+    waste: Waste | None
 
 
 class Desk:
@@ -397,17 +406,18 @@ class Desk:
         """The same for the machine as it stands, before anything is chosen."""
         return tuple(worth_of_measuring(self.today, matrix(self.today, self.fitting, self.shelf), self.fitting))
 
-    def why(self, slot_id: str, number: str) -> tuple[Judgement, tuple[Explained, ...], Waste | None]:
-        """Everything said of one pair, what it rests on, and what a cheaper part would do in its place."""
+    def why(self, slot_id: str, number: str) -> Why:
+        """Everything said of one pair, what carries it and what was said besides, and what a cheaper part would do in its
+        place."""
         part = self.fittable(number)
         judged = judge_equipped(self.build, slot_id, part, self.shelf)
         alike = [p for p in self.fitting if p.kind == part.kind]
         cells = matrix(self.build, alike, self.shelf, [slot_id])
-        return (
-            judged,
-            because(self.build, judged),
+        carries, aside = why(self.build, judged, part, self.shelf)
+        return Why(
+            judged, carries, aside,
             waste(self.build, slot_id, part, cells, {p.number: p for p in alike}, self.job.currency),
-        )
+        )  # fmt: skip
 
     def compared(self, slot_id: str, numbers: Sequence[str]) -> Comparison:
         return side_by_side(self.build, slot_id, [self.fittable(n) for n in numbers], self.shelf)

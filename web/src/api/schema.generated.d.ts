@@ -553,7 +553,8 @@ export interface paths {
         };
         /**
          * Why
-         * @description Every finding of one pair with its sources, and what a cheaper part would do.
+         * @description Every finding of one pair with its sources, the premises that carry it alone, what was said besides, and what a
+         *     cheaper part would do.
          */
         get: operations["insertum_api_fit_why"];
         put?: never;
@@ -8129,6 +8130,20 @@ export interface components {
             thickness_um?: number | null;
         };
         /**
+         * Aside
+         * @description A claim that changes nothing of the verdict, and why it does not.
+         */
+        Aside: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Explained
          * @description One attribute, from claims to what counts: for *why*.
          */
@@ -8272,6 +8287,8 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
             /** Because */
             because: components["schemas"]["Explained"][];
+            /** Aside */
+            aside: components["schemas"]["Aside"][];
             /** Accessories */
             accessories: string[];
             waste: components["schemas"]["Waste"] | null;
@@ -10491,6 +10508,8 @@ export interface components {
             judgement: components["schemas"]["Judgement"];
             /** Because */
             because: components["schemas"]["Explained"][];
+            /** Aside */
+            aside: components["schemas"]["Aside"][];
         };
         /**
          * PartPage

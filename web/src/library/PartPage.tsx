@@ -221,7 +221,7 @@ function WhyHere({ line, part, limits }: { line: Schemas['GoesIn']; part: string
           </li>
         ))}
       </ul>
-      <Because because={data.because} />
+      <Because because={data.because} aside={data.aside} />
     </div>
   )
 }

@@ -93,12 +93,10 @@ function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation']
           )
         })}
       </ul>
-      {!!why.because.length && (
-        <details className="mt-1 text-[12.5px]">
-          <summary className="text-ink-2 cursor-pointer">What it rests on</summary>
-          <Because because={why.because} />
-        </details>
-      )}
+      <details className="mt-1 text-[12.5px]">
+        <summary className="text-ink-2 cursor-pointer">Why, from the claims on</summary>
+        <Because because={why.because} aside={why.aside} />
+      </details>
     </>
   )
 }

@@ -1,0 +1,105 @@
+"""*Why*, in two lists: the premises alone give the verdict, no part of them does, and what was said besides changes nothing
+(rules.md section 2)."""
+
+from itertools import combinations
+from typing import Any
+
+import pytest
+
+from insertum.core.fit.build import Build
+from insertum.core.fit.engine import place_of
+from insertum.core.fit.judge import judged, verdict_of
+from insertum.core.fit.premises import Premise, carrying, every_premise, resting_on, why
+from insertum.core.machine.part import Fittable
+from insertum.core.machine.shape import Configured
+from insertum.core.verdict import Verdict
+from tests import draws
+
+from . import random_machines as made_at_random
+from .made import build, drive, machine, module, said
+
+#: Of so many premises at most every part is tried; of more those that lack one or two.
+ALL_PARTS = 6
+
+
+def answer(of: Build, slot: str, part: Fittable) -> tuple[object, ...]:
+    joint = verdict_of(of, of.machine.slot(slot), part)
+    return joint.verdict, joint.short, tuple(place_of(a) for a in joint.asks)
+
+
+def test_the_premises_alone_carry_the_verdict_and_no_part_of_them_does() -> None:
+    seen = 0
+    for seed in range(12):
+        chance = draws.chance(seed)
+        sample = made_at_random.sample(chance)
+        for slot in sample.machine.slots[::2]:
+            part = made_at_random.part_for(chance, slot.kind, 4)
+            whole = answer(sample.hidden, slot.id, part)
+            found = judged(sample.hidden, slot.id, part, ())
+            near = {p.partition(".")[0] for p in found.rests_on} | {slot.id}
+            kept = carrying(sample.hidden, near, lambda b, s=slot.id, p=part, w=whole: answer(b, s, p) == w)  # type: ignore[misc]
+            assert answer(resting_on(sample.hidden, kept), slot.id, part) == whole, (seed, slot.id)
+            sizes = range(len(kept)) if len(kept) <= ALL_PARTS else range(len(kept) - 2, len(kept))
+            for less in (c for n in sizes for c in combinations(kept, n)):
+                assert answer(resting_on(sample.hidden, less), slot.id, part) != whole, (seed, slot.id, kept, less)
+            seen += len(kept)
+    assert seen > 60
+
+
+def test_all_premises_together_are_the_machine_itself() -> None:
+    for seed in range(10):
+        chance = draws.chance(seed)
+        sample = made_at_random.sample(chance)
+        for slot in sample.machine.slots:
+            part = made_at_random.part_for(chance, slot.kind, 4)
+            same = resting_on(sample.hidden, every_premise(sample.hidden))
+            assert answer(same, slot.id, part) == answer(sample.hidden, slot.id, part), (seed, slot.id)
+
+
+def opened(laid: Configured, part: Fittable, slot: str = "drive-1", **at: Any) -> tuple[dict[str, str], dict[str, str]]:
+    """What carries a verdict by attribute, and what was said besides with why it does not count."""
+    here = build(laid, **at)
+    carries, aside = why(here, judged(here, slot, part, ()), part)
+    return {e.place.partition(".")[2]: e.value for e in carries}, {a.says: a.why for a in aside}
+
+
+#: A claim on the drive's slot, and why it stands aside.
+ASIDE = {
+    "a report settles no fact": ({"clearance_below_um": [said(1350), said(700, "reported", who="a forum")]}, "reported: 0.7 mm, a forum", "a report alone settles nothing"),
+    "another configuration": ({"drive_limit_gb": [said(2000), said(8000, "proven", count=1, configuration="other")]}, "proven: 8000 GB, worked 1×, failed 0×, in other", "of another configuration"),
+    "another firmware": ({"drive_limit_gb": [said(2000), said(8000, "proven", count=1, firmware="1.2")]}, "proven: 8000 GB, worked 1×, failed 0×, firmware 1.2", "of firmware 1.2; this one's is not read"),
+    "it only failed": ({"drive_limit_gb": [said(2000), said(4000, "proven", failures=1)]}, "proven: 4000 GB, worked 0×, failed 1×", "it only ever failed"),
+    "the controller's": ({"drive_limit_gb": [said(2000), said(8000, "controller")]}, "controller: 8000 GB", "the controller's figure is not what counts under the school *proven*"),
+    "outranked": ({"clearance_below_um": [said(1350), said(1400, "measured")]}, "documented: 1.35 mm", "what ranks higher says otherwise"),
+    "said twice": ({"clearance_below_um": [said(1350), said(1350, "measured")]}, "documented: 1.35 mm", ""),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("case", ASIDE)
+def test_what_does_not_count_is_said_beside_with_why(case: str) -> None:
+    patch, says, reason = ASIDE[case]
+    carries, aside = opened(machine({"drive-1": patch}), drive(capacity_gb=1000, below_um=1300))
+    assert aside[says] == reason
+    assert says not in str(carries)
+
+
+def test_only_what_decides_is_on_the_chain() -> None:
+    # A key that keeps the card out needs nothing else; what every such slot is like needs no claim.
+    carries, _ = opened(machine({"drive-1": {"key": "B"}}), drive(keys=["M"]))
+    assert carries == {"key": "B", "pcie_lanes": "0 or 1 or 2"}  # the lanes follow from the key
+    carries, _ = opened(machine(), drive(keys=["M"]), slot="radio")
+    assert carries == {}
+    # Of an unknown that is asked for, what two say stands in full.
+    room = [said(1350), said(700)]
+    carries, aside = opened(machine({"drive-1": {"clearance_below_um": room, "socket_height": None}}), drive(below_um=1300))  # fmt: skip
+    assert carries["clearance_below_um"] == "0.7 to 1.35 mm"
+
+
+def test_the_firmware_that_was_read_carries_where_a_proof_needs_it() -> None:
+    laid = machine({"memory-a": {"limit_gb": [said(16), said(32, "proven", count=1, firmware="1.4")]}})
+    here = build(laid, firmware="1.4")
+    big = module(capacity_gb=32)
+    found = judged(here, "memory-a", big, ())
+    assert found.verdict is Verdict.SEATS
+    kept = carrying(here, {"memory-a", "memory-b", "memory"}, lambda b: answer(b, "memory-a", big) == answer(here, "memory-a", big))  # fmt: skip
+    assert Premise("firmware") in kept and Premise("claim", "memory-a", "limit_gb", 1) in kept
