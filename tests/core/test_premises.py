@@ -10,8 +10,11 @@ from insertum.core.fit.build import Build
 from insertum.core.fit.engine import place_of
 from insertum.core.fit.judge import judged, verdict_of
 from insertum.core.fit.premises import Premise, carrying, every_premise, resting_on, why
+from insertum.core.known.evidence import Grade
+from insertum.core.known.known import Explained
 from insertum.core.machine.part import Fittable
 from insertum.core.machine.shape import Configured
+from insertum.core.survey.bench import build_today
 from insertum.core.verdict import Verdict
 from tests import draws
 
@@ -103,3 +106,28 @@ def test_the_firmware_that_was_read_carries_where_a_proof_needs_it() -> None:
     assert found.verdict is Verdict.SEATS
     kept = carrying(here, {"memory-a", "memory-b", "memory"}, lambda b: answer(b, "memory-a", big) == answer(here, "memory-a", big))  # fmt: skip
     assert Premise("firmware") in kept and Premise("claim", "memory-a", "limit_gb", 1) in kept
+
+
+@pytest.mark.parametrize(("gb", "ranks", "says"), [(16, 1, "16 Gbit"), (16, 2, "8 Gbit"), (4, 1, "4 Gbit")])
+def test_what_runs_by_density_is_said_once_by_the_densest(gb: int, ranks: int, says: str) -> None:
+    held = {"memory-a": module(capacity_gb=gb, ranks=ranks, chip_width=8)}
+    here = build_today(machine(memory_density_gbit=None), held, grades={"memory-a": [Grade.WORKS]})
+    steps = here.known.explain("memory", "density_gbit").steps
+    assert [s for s in steps if "run" in s] == [
+        f"M works in Memory A: {says} chips run, and so all below (runs.density)"
+    ]
+    assert len(set(steps)) == len(steps)
+
+
+def test_a_socket_whose_limit_follows_from_the_total_says_so() -> None:
+    def limit(**changes: Any) -> Explained:
+        return build(machine(changes.pop("slots", None), **changes)).known.explain("memory-a", "limit_gb")
+
+    nothing = {"memory-a": {"limit_gb": None}, "memory-b": {"limit_gb": None}}
+    shared = limit(slots=nothing)
+    assert (shared.value, shared.steps[-1]) == (
+        "32 GB or more",
+        "64 GB in all (documented), in shares of 2 like sockets",
+    )
+    assert "in all" not in str(limit().steps)  # the manual speaks of the socket itself
+    assert "in all" not in str(limit(slots=nothing, memory_total_limit_gb=None).steps)

@@ -62,7 +62,8 @@ def _facts(shape: Any) -> Iterator[tuple[str, Fact[Any]]]:
 
 
 def _shapes(machine: Configured) -> dict[str, Any]:
-    return {**{s.id: s for s in machine.slots}, "memory": machine.memory, "boot": machine.boot}
+    # What is said of the whole machine goes before what is said of the slot itself.
+    return {"memory": machine.memory, "boot": machine.boot, **{s.id: s for s in machine.slots}}
 
 
 def every_premise(build: Build) -> list[Premise]:

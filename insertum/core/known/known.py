@@ -4,7 +4,7 @@ Built once from configuration, claims, school, firmware, what was found and what
 else reads claims. For each attribute it holds a domain (:mod:`.domain`), for each limit the school's caps.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -69,6 +69,13 @@ class Densities:
     reported: frozenset[int] = frozenset()
     closed: bool = False
     steps: tuple[str, ...] = ()
+
+
+def _densest(densities: Iterable[int]) -> list[str]:
+    """The densest chips that stand for all, in words: each density brings those below it, 24 Gbit apart."""
+    there = set(densities)
+    top = max(there - {24}, default=0)
+    return [f"{d} Gbit" for d in sorted({top} & there | ({24} & there if top < 24 else set()))]
 
 
 def _without_reads(fact: Fact[int]) -> Fact[int]:
@@ -221,16 +228,15 @@ class Known:
             if name == "speed_mts" and self.read_mts > (limit.value or limit.at_least):
                 value = sized(self.read_mts, words)
                 steps_ = ("what was read holds for modules as they are today; for more of them what is told",)
+            if name == "limit_gb":
+                steps_ = self._from_total(place)
             return Explained(
                 place=f"{place}.{name}", label=label, value=value,
                 steps=(*self._said(place, name), f"school: {self.school}", *limit.contradictions, *steps_), conflict=bool(limit.contradictions),
             )  # fmt: skip
         if name == "density_gbit":
             d = self.densities
-            # Each density brings those below it, 24 apart: the densest say it all.
-            top = max((x for x in d.sure if x != 24), default=0)
-            densest = [x for x in (top, 24) if x in d.sure and (x == top or x > top)]
-            value = sized(tuple(densest), words) if densest else "unknown"
+            value = " and ".join(_densest(d.sure)) or "unknown"
             return Explained(place=f"{place}.{name}", label=label, value=value, steps=d.steps)
         found = self.found(place, name)
         return Explained(
@@ -503,25 +509,44 @@ class Known:
         }
         return len(soldered) == 1
 
+    def _socket_fact(self, place: str) -> Fact[int]:
+        """What is said of a socket's limit; like sockets take like modules: what was proven in one counts for all."""
+        fact: Fact[int] = self._shape(place).limit_gb
+        return self._shared(fact) if self.sockets_alike else fact
+
     def _socket_limit(self, place: str, runs: int) -> Limit:
-        fact = self._shape(place).limit_gb
-        if self.sockets_alike:
-            # Like sockets take like modules: what ran or was proven in one counts for all.
+        if self.sockets_alike:  # what ran in one runs in all
             runs = max([runs, *(b.least or 0 for s in self.sockets for b in self.bounds.get((s.id, "limit_gb"), ()))])
-            fact = self._shared(fact)
+        fact = self._socket_fact(place)
         stated = self._pick(fact, runs)
-        if stated.value is not None or _told_here(fact) or not self.total_is_its_own:
+        if stated.value is not None:
             return stated
-        total = self._own_total()
-        if total.value is None:
+        total, gb = self._total_behind(fact)
+        if not gb:
             return stated
         if len(self.sockets) == 1:
-            room = total.value - self.soldered_gb
+            room = gb - self.soldered_gb
             real = max((c for c in ddr.CAPACITIES_GB if c <= room), default=0)
             # At most the rest of the total, at least the largest real module in it: no module lies between.
             return Limit(max(real, runs), total.source, max(real, runs), runs, total.contradictions)
-        each = self._share_of(total.value)
+        each = self._share_of(gb)
         return Limit(None, None, None, max(runs, each, stated.at_least)) if self.sockets_alike else stated
+
+    def _total_behind(self, fact: Fact[int]) -> tuple[Limit, int]:
+        """The total from which a socket's limit follows, in GB, where nothing is said of the socket itself; else 0."""
+        total = self._own_total()
+        own = self.total_is_its_own and not _told_here(fact)
+        return total, (total.value or 0) if own else 0
+
+    def _from_total(self, place: str) -> tuple[str, ...]:
+        """How a socket's limit follows from the total, for *why*."""
+        fact = self._socket_fact(place)
+        total, gb = self._total_behind(fact)
+        if not gb or self._pick(fact).value is not None or len(self.sockets) > 1 and not self.sockets_alike:
+            return ()
+        board = f" less {self.soldered_gb} GB on the board" if self.soldered_gb else ""
+        where = "its only socket" if len(self.sockets) == 1 else f"shares of {len(self.sockets)} like sockets"
+        return (f"{gb} GB in all ({total.source}){board}, in {where}",)
 
     @cached_property
     def contradicted(self) -> frozenset[int]:
@@ -641,13 +666,16 @@ class Known:
             ):
                 continue
             by.setdefault(c.source, set()).add(c.value)
-        running = {
-            int(m)
-            for b in self.bounds.get(("memory", "density_gbit"), ())
-            if isinstance(b.domain, Lot)
-            for m in b.domain.has
-        } | {s.density_gbit for s in self.machine.memory.soldered if s.density_gbit and self.sockets}
-        steps = [*self._said("memory", "density_gbit"), *(f"{d} Gbit chips run" for d in sorted(running))]
+        words = self.words("memory", "density_gbit")
+        steps = [told(c, words) for c in fact.claims]
+        soldered = {s.density_gbit for s in self.machine.memory.soldered if s.density_gbit and self.sockets}
+        steps += [f"{d} chips on the board run, and so all below" for d in _densest(soldered)]
+        running = set(soldered)
+        for b in self.bounds.get(("memory", "density_gbit"), ()):
+            if isinstance(b.domain, Lot):
+                here = {int(m) for m in b.domain.has}
+                running |= here
+                steps += [f"{b.why}: {d} chips run, and so all below ({b.deduction})" for d in _densest(here)]
         documented = set(by.get(Source.DOCUMENTED, ()))
         if not documented and Source.PROVEN not in by:
             # With no claim the largest documented module stands in: the least dense chips it can be made of.
@@ -672,7 +700,7 @@ class Known:
         elif controller and self.school is Limits.OPEN:
             sure, closed = sure | controller, True
         reported = by.get(Source.REPORTED, set()) if self.school is Limits.OPEN else set()
-        return Densities(brought(sure) | brought(running), brought(reported), closed, tuple(steps))
+        return Densities(brought(sure) | brought(running), brought(reported), closed, tuple(dict.fromkeys(steps)))
 
     def _said(self, place: str, name: str) -> tuple[str, ...]:
         shape = self._shape(place)
