@@ -61,27 +61,33 @@ def main() -> None:
             assert answer.status_code == 200, answer.content
             return len(answer.content)
 
-        def median(act: Callable[[], object], before: Callable[[], object] = lambda: None, turns: int = 15) -> float:
-            times = []
+        def took(act: Callable[[], object]) -> float:
+            began = time.process_time()
+            act()
+            return time.process_time() - began
+
+        def told(
+            name: str, act: Callable[[], object], before: Callable[[], object] = lambda: None, turns: int = 20
+        ) -> None:
+            """Each turn beside an empty view: whatever else slows the machine down slows both."""
+            times, empty = [], []
             for _ in range(turns):
+                empty.append(took(lambda: view("session")))
                 before()
-                began = time.process_time()
-                act()
-                times.append(time.process_time() - began)
-            return statistics.median(times[2:])
+                times.append(took(act))
+            mine, nothing = statistics.median(times[2:]), statistics.median(empty[2:])
+            print(f"{name}: {mine * 1000:.1f} ms, {mine / nothing:.1f} ×", flush=True)
 
         said[0] = client.get("/api/jobs/148").json()["job"]["bench"]["notes"]
-        empty = median(lambda: view("session"), turns=100)
-        print(f"empty view: {empty * 1000:.2f} ms")
-        told = lambda name, took: print(f"{name}: {took * 1000:.1f} ms, {took / empty:.1f} ×", flush=True)  # noqa: E731
-        told("an edit", median(edit))
+        told("an edit", edit)
         for path in LISTS:
-            told(path, median(lambda path=path: view(path)))  # type: ignore[misc]
+            told(path, lambda path=path: view(path))  # type: ignore[misc]
         for station in STATIONS:
             path = f"jobs/148/{station}"
-            told(f"{station}, first ({view(path) // 1000} kB)", median(lambda path=path: view(path), edit, 8))  # type: ignore[misc]
-            told(f"{station}, cold", median(lambda path=path: view(path), forget, 6))  # type: ignore[misc]
-            told(f"{station}, again", median(lambda path=path: view(path)))  # type: ignore[misc]
+            ask = lambda path=path: view(path)  # type: ignore[misc] # noqa: E731
+            told(f"{station}, first ({ask() // 1000} kB)", ask, edit)
+            told(f"{station}, cold", ask, forget)
+            told(f"{station}, again", ask)
 
 
 if __name__ == "__main__":

@@ -1,6 +1,5 @@
 """Fit: the matrix in a compact form, and everything said of one pair when it is looked at."""
 
-import heapq
 import json
 
 from django.http import HttpRequest, HttpResponse
@@ -73,19 +72,13 @@ def fit(request: HttpRequest, number: int, whole: bool = False):
 
 
 def _first(desk: Desk) -> list[Row]:
-    """The best of the first kinds, as many as a screen shows: what goes in first, then what it adds, then the price; and
-    what is in the build. The kinds behind them are not judged yet."""
-    held = set(desk.job.fit.build.values())
-    worst = Verdict.HELD_BACK.rank
-    order = lambda r: (min([c.verdict.rank for c in r.cells]) > worst, -r.adds, r.part.price_minor or 10**9)  # noqa: E731
+    """The best of the first kinds, as many as a screen shows, and what is in the build. The kinds behind them are not
+    judged yet."""
     found: list[Row] = []
-    for kind in dict.fromkeys(p.kind for p in desk.fitting):
+    for kind in desk.parts.by_kind:
         if len(found) >= FIRST:
             break
-        rows = [r for r in desk.rows(kind) if r.cells]  # a part that meets no slot stands in no section
-        best = heapq.nsmallest(FIRST, rows, key=order)
-        seen = {r.part.number for r in best}
-        found += best + [r for r in rows if r.part.number in held - seen]
+        found += desk.best_rows(kind, FIRST)  # a part that meets no slot stands in no section
     return found
 
 
@@ -123,7 +116,7 @@ def _fit(desk: Desk, whole: bool) -> str:
         map=map_view(desk.build, {s: j.verdict for s, j in desk.judged().items()}, desk.how_known()),
         slots=tuple(Choice(number=s.id, name=s.name) for s in desk.configured.slots),
         limits=desk.job.fit.limits,
-        makers=tuple(sorted({p.maker for p in desk.fitting if p.maker})),
+        makers=desk.parts.makers,
         extras=desk.extras(),
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,

@@ -16,6 +16,7 @@ from ..formats.checked import read_json, text_of
 from ..shop.services import edit_job, jobs, remove_job, unreadable
 from ..shop.services.epoch import epoch
 from ..shop.services.history import who_is_at_work
+from ..shop.services.kept import one_look
 from .kept import kept
 from .shapes import Problem
 
@@ -52,6 +53,7 @@ class EditsView(Frozen):
     view: JobView
 
 
+@one_look()
 def view_of(changed: Job) -> JobView:
     """The job as it stands now, whoever changed it since: sequence and document are of one moment."""
     job, sequence = jobs.as_it_stands(changed.number)

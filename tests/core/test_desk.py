@@ -5,7 +5,7 @@ import pytest
 from insertum.core.base import InputError
 from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
-from insertum.core.job.desk import Desk
+from insertum.core.job.desk import Desk, Row
 from insertum.core.job.shape import (
     STATIONS,
     Agreement,
@@ -437,3 +437,19 @@ def test_a_word_given_before_a_plan_was_chosen_is_not_of_it_whatever_the_clock_s
     assert one.model_copy(update={"agreed": (*one.agreed, later)}).word is None
     old = one.model_copy(update={"chosen": chosen.model_copy(update={"words_before": None})})
     assert old.word is not None  # a job from before this was kept goes by its times
+
+
+@pytest.mark.parametrize("most", [1, 3, 8, 400])
+@pytest.mark.parametrize("build", [{}, {"drive-1": "QF3-1T0-30M", "drive-2": ""}])
+def test_the_best_rows_of_a_kind_are_those_of_the_whole_matrix(most, build) -> None:
+    """Judged from the part that could add most on, so that few are: the same rows as judging all, in the same order."""
+    whole = desk(fit=FitChoice(build=build))
+
+    def order(r: Row) -> tuple[bool, float, int]:
+        return not any(c.verdict.usable for c in r.cells), -r.adds, r.part.price_minor or 10**9
+
+    for kind in whole.parts.by_kind:
+        rows = [r for r in whole.rows() if r.part.kind == kind and r.cells]
+        best = sorted(rows, key=order)[:most]  # of equals the first in the catalogue
+        held = [r for r in rows if r.part.number in build.values() and r not in best]
+        assert whole.best_rows(kind, most) == best + held, kind

@@ -307,9 +307,15 @@ def matrix(
         if here is None:
             here = meets[part.kind] = [s for s in wanted if kind_fits(s, part)]
         for slot in here:
-            (verdict, short, asks), numbers, extra = bench.judged(slot, part)
+            (verdict, short, asks), numbers, extra = bench.judged(slot, part)  # as cell_of, ten thousand times
             cells.append(Cell(slot.id, part.number, verdict, short, asks, numbers, extra))
     return cells
+
+
+def cell_of(bench: Bench, slot: Slot, part: Fittable) -> Cell:
+    """One pair of the matrix that a bench is ready for."""
+    (verdict, short, asks), numbers, extra = bench.judged(slot, part)
+    return Cell(slot.id, part.number, verdict, short, asks, numbers, extra)
 
 
 def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fittable]) -> list[Worth]:

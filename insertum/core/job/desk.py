@@ -3,6 +3,7 @@
 Everything the browser draws of the job's substance comes from here.
 """
 
+from bisect import insort
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
@@ -10,11 +11,13 @@ from typing import Any, NamedTuple
 
 from ..base import Frozen, InputError, money
 from ..bench.sheet import Sheet, sheet
+from ..catalogue import Catalogue
 from ..fit.build import Build
 from ..fit.judge import (
     Cell,
     Judgement,
     Worth,
+    cell_of,
     judge_build,
     judge_equipped,
     kind_fits,
@@ -23,6 +26,7 @@ from ..fit.judge import (
     worth_of_measuring,
 )
 from ..fit.kit import Extra, extras
+from ..fit.memo import Bench
 from ..fit.premises import Aside, why
 from ..fit.side_by_side import Comparison, side_by_side
 from ..fit.waste import Waste, waste
@@ -61,6 +65,11 @@ class StationState(Frozen):
     note: str = ""
 
 
+def _price(part: Fittable) -> int:
+    """For sorting: what nobody sells comes last."""
+    return part.price_minor or 10**9
+
+
 class Row(NamedTuple):
     """A catalogue part for the matrix: its figures, what it adds at its best, and its verdicts as
     (index of slot, verdict, few words, price of accessories)."""
@@ -95,20 +104,20 @@ class Desk:
     ) -> None:
         self.job = job
         self.machine = machine
-        self.parts = parts
+        self.parts = parts if isinstance(parts, Catalogue) else Catalogue(parts)
         self.complaints = complaints or {}
         self.sightings = sightings
         #: Priced parts of the workshop's own shelf.
         self.stock = stock
         self.own_tasks = own_tasks
 
-    @cached_property
+    @property
     def by_number(self) -> Mapping[str, AnyPart]:
-        return {p.number: p for p in self.parts}
+        return self.parts.by_number
 
-    @cached_property
+    @property
     def shelf(self) -> list[Accessory]:
-        return [p for p in self.parts if isinstance(p, Accessory)]
+        return self.parts.accessories
 
     @cached_property
     def configured(self) -> Configured:
@@ -371,32 +380,66 @@ class Desk:
         return chosen.plan.tasks if chosen is not None else ()
 
     # -- stations -------------------------------------------------------------------------------
-    @cached_property
+    @property
     def fitting(self) -> list[Fittable]:
         """What can go in a slot, in the order a bench thinks of it."""
-        by_kind: dict[str, list[Fittable]] = {kind: [] for kind in KINDS}
-        for p in self.parts:
-            if not isinstance(p, Accessory):
-                by_kind[p.kind].append(p)
-        return [p for parts in by_kind.values() for p in parts]
+        return self.parts.fitting
 
     @cached_property
     def cells(self) -> list[Cell]:
         """The matrix of parts by slots, in the context of the build in hand."""
         return matrix(self.build, self.fitting, self.shelf)
 
-    def rows(self, kind: str | None = None) -> list[Row]:
-        """The matrix by part, with what each adds in the best slot it goes in; of one kind of part, where it is named."""
-        parts = self.fitting if kind is None else [p for p in self.fitting if p.kind == kind]
+    def rows(self) -> list[Row]:
+        """The matrix by part, with what each adds in the best slot it goes in."""
         by_part: dict[str, list[Cell]] = {}
-        for c in self.cells if kind is None else matrix(self.build, parts, self.shelf):
+        for c in self.cells:
             by_part.setdefault(c.part, []).append(c)
-        rows = []
-        for p in parts:
-            cells = by_part.get(p.number, [])
-            best = max((kind_of(p).adds(self.build, c.slot, p) for c in cells if c.verdict.usable), default=(0.0, ""))
-            rows.append(Row(p, *best, cells))
-        return rows
+        return [self._row(p, by_part.get(p.number, [])) for p in self.fitting]
+
+    def _row(self, part: Fittable, cells: list[Cell]) -> Row:
+        kind = kind_of(part)
+        return Row(
+            part,
+            *max((kind.adds(self.build, c.slot, part) for c in cells if c.verdict.usable), default=(0.0, "")),
+            cells,
+        )
+
+    def best_rows(self, kind: str, most: int) -> list[Row]:
+        """The best rows of a kind, so many at most: what goes in first, then what it adds, then the price; and what the build
+        holds. Parts are judged from the one that could add most on, until no other could come before those found: the same
+        as judging all of them."""
+        slots = [s for s in self.configured.slots if s.kind in KINDS[kind].could_meet]
+        if not slots:
+            return []
+        bench = Bench(self.build, self.shelf)
+        parts = self.parts.by_kind.get(kind, [])
+        rows: dict[str, Row] = {}
+
+        def row(part: Fittable) -> Row:
+            if part.number not in rows:
+                rows[part.number] = self._row(part, [cell_of(bench, s, part) for s in slots])
+            return rows[part.number]
+
+        def order(r: Row) -> tuple[bool, float, int]:
+            return not any(c.verdict.usable for c in r.cells), -r.adds, _price(r.part)
+
+        # What a part could add at most, and its place among the others where nothing else tells them apart.
+        adds = kind_of(parts[0]).adds if parts else None
+        could = (
+            sorted((-max(adds(self.build, s.id, p)[0] for s in slots), _price(p), i) for i, p in enumerate(parts))
+            if adds
+            else []
+        )
+        best: list[tuple[tuple[bool, float, int], int]] = []
+        for bound, price, i in could:
+            if len(best) == most and ((False, bound, price), i) > best[-1]:
+                break
+            insort(best, (order(row(parts[i])), i))
+            del best[most:]
+        seen = [rows[parts[i].number] for _, i in best]
+        held = set(self.job.fit.build.values()) - {r.part.number for r in seen}
+        return seen + [row(p) for p in parts if p.number in held]
 
     def worth(self) -> tuple[Worth, ...]:
         """What settling each unknown would open, in parts and prices."""
@@ -411,7 +454,7 @@ class Desk:
         place."""
         part = self.fittable(number)
         judged = judge_equipped(self.build, slot_id, part, self.shelf)
-        alike = [p for p in self.fitting if p.kind == part.kind]
+        alike = self.parts.by_kind[part.kind]
         cells = matrix(self.build, alike, self.shelf, [slot_id])
         carries, aside = why(self.build, judged, part, self.shelf)
         return Why(

@@ -11,7 +11,7 @@ from ...core.job.desk import Desk
 from ...core.job.shape import Job
 from ...formats.checked import shaped
 from .jobs import desk_for, row_of
-from .kept import stamps
+from .kept import one_look, stamps
 from .revision import TABLES, revision
 
 T = TypeVar("T")
@@ -65,6 +65,7 @@ class _Read:
 _sections: dict[Hashable, frozenset[str]] = {}
 
 
+@one_look()
 def answered_from(what: Hashable, number: int, make: Callable[[Desk], T]) -> T:
     """An answer about a job that stands while what it was made from does: the sections of the job that were in fact looked
     at, and the tables. A note typed at the bench makes no matrix anew. Which sections an answer looks at follows from those

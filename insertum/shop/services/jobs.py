@@ -18,6 +18,7 @@ from ...formats.checked import shaped
 from .. import models
 from . import step_times
 from .history import logged
+from .kept import one_look
 from .machines import library, machine_of
 from .stock import on_offer
 from .triage import complaints
@@ -145,6 +146,7 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
     return desk_for(job_of(number), with_parts)
 
 
+@one_look()
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
     seen = sightings_for(job.identify.machine, job.identify.configuration)
     stock = on_offer() if with_parts else ()

@@ -2,7 +2,9 @@
 click and changed now and then."""
 
 import gc
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
 from typing import Generic, TypeVar
 
 from django.db.models import Model
@@ -34,8 +36,36 @@ class Kept(Generic[T]):
         return self._value
 
 
+#: The marks as one look found them, where one is under way.
+_looked: ContextVar[dict[str, str] | None] = ContextVar("marks", default=None)
+
+
+@contextmanager
+def one_look() -> Iterator[None]:
+    """What follows asks for the marks once, however many tables it rests on; nothing is written meanwhile. A mark is read
+    before its table is: what is kept under it is never older than it says."""
+    if _looked.get() is not None:
+        yield
+        return
+    token = _looked.set(dict(Revision.objects.values_list("name", "mark")))
+    try:
+        yield
+    finally:
+        _looked.reset(token)
+
+
+def mark(name: str) -> str:
+    """The mark of that name; "" for none."""
+    marks = _looked.get()
+    if marks is None:
+        marks = dict(Revision.objects.filter(name=name).values_list("name", "mark"))
+    return marks.get(name, "")
+
+
 def stamps(tables: Sequence[type[Model]]) -> tuple[str, ...]:
     """The mark of each table."""
-    names = [t._meta.model_name for t in tables]
-    marks = dict(Revision.objects.filter(name__in=names).values_list("name", "mark"))
+    names = [str(t._meta.model_name) for t in tables]
+    marks = _looked.get()
+    if marks is None:
+        marks = dict(Revision.objects.filter(name__in=names).values_list("name", "mark"))
     return tuple(marks.get(n, "") for n in names)

@@ -10,15 +10,23 @@ from ...core.intake.triage import Complaint, Triage, Tried, tried
 from ...formats.checked import read_json
 from .. import models
 from .history import logged
+from .kept import Kept
 
 SHIPPED = Path(__file__).resolve().parents[1] / "data" / "triage.json"
 
 
-def complaints() -> dict[str, Complaint]:
-    """The list in the workshop's order; the shipped one while it has none of its own."""
+def _complaints() -> dict[str, Complaint]:
     rows = models.Complaint.objects.values_list("spec", flat=True)
     found = [Complaint.model_validate(spec) for spec in rows]
     return {c.id: c for c in found or shipped().complaints}
+
+
+_kept: Kept[dict[str, Complaint]] = Kept((models.Complaint,), _complaints)
+
+
+def complaints() -> dict[str, Complaint]:
+    """The list in the workshop's order; the shipped one while it has none of its own."""
+    return dict(_kept.get())
 
 
 def shipped() -> Triage:

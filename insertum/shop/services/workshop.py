@@ -6,7 +6,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from pydantic import AfterValidator, Field
 
 from ...core.base import Frozen
-from ...core.machine.part import AnyPart
+from ...core.catalogue import Catalogue
 from ...core.markup import marked_up
 from ...core.plan.request import Schools
 from ...core.tasks.catalogue import BY_ID, OwnTask
@@ -49,9 +49,17 @@ class Workshop(Frozen):
     approved_makes: tuple[Annotated[str, Field(max_length=60)], ...] = Field((), max_length=60)
 
 
-def workshop() -> Workshop:
+def _workshop() -> Workshop:
     row = models.Workshop.objects.first()
     return Workshop.model_validate(row.spec) if row else Workshop()
+
+
+_kept: Kept[Workshop] = Kept((models.Workshop,), _workshop)
+
+
+def workshop() -> Workshop:
+    """The settings as they stand."""
+    return _kept.get()
 
 
 def save_workshop(settings: Workshop, who: AbstractBaseUser | None) -> Workshop:
@@ -67,11 +75,11 @@ def save_workshop(settings: Workshop, who: AbstractBaseUser | None) -> Workshop:
     return settings
 
 
-_selling: Kept[list[AnyPart]] = Kept(
-    (models.Part, models.Workshop), lambda: marked_up(catalogue(), workshop().markup_percent)
+_selling: Kept[Catalogue] = Kept(
+    (models.Part, models.Workshop), lambda: Catalogue(marked_up(catalogue(), workshop().markup_percent))
 )
 
 
-def selling() -> list[AnyPart]:
+def selling() -> Catalogue:
     """Every part at the workshop's price: what jobs, plans and quotes reckon with."""
     return _selling.get()
