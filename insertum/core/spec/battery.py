@@ -8,6 +8,8 @@ from .terms import DEPENDS
 _BATTERY = re.compile(r"\bbatter(?:y|ies|ie)\b|\bakkus?\b|\bpack\b", re.I)
 _WH = re.compile(r"(?<![\d.,A-Za-z])(\d{2,3}(?:[.,]\d{1,2})?)\s*-?\s*Wh\b", re.I)
 _VOLT = re.compile(r"(?<![\d.,])(\d{1,2}[.,]\d{1,2}|\d{1,2})\s*V\b")
+#: What one cell has nearly empty: no pack has less.
+LEAST_MV = 3000
 _CHARGER = re.compile(
     r"\bcharger\b|\badapter\b|\bnetzteil\b|\bchargeur\b|\bladegerät\b|\bpower\s+supply\b|\binput\b|\boutput\b", re.I
 )
@@ -42,12 +44,11 @@ def read_battery(heard: Heard, topic: str) -> None:
             )
         if topic == "battery" and not _CHARGER.search(clause.text):
             for m in _VOLT.finditer(clause.text):
-                heard.claim(
-                    "battery",
-                    "voltage_mv",
-                    round(float(m[1].replace(",", ".")) * 1000),
-                    heard.scope.at(clause.start + m.start()),
-                )
+                millivolts = round(float(m[1].replace(",", ".")) * 1000)
+                if millivolts >= LEAST_MV:
+                    heard.claim("battery", "voltage_mv", millivolts, heard.scope.at(clause.start + m.start()))
+                else:
+                    heard.ask("battery.voltage_mv", f"{m[0]} is less than one cell has: what stands on the pack?")
     # The chosen word decides, wherever in the sentence it stands: it speaks of the battery.
     if _GLUED.search(text) and not re.search(r"\bnot\s+glued|nicht\s+(?:ver)?klebt", text, re.I):
         heard.claim("battery", "held_by", "glue", heard.scope.at(0))

@@ -31,12 +31,13 @@ _FITTED = (
 )
 _AFTER = re.compile(
     rf"^[^.;:]{{0,40}}?\b(?:not|never|no\s+longer|nicht(?:\s+mehr)?|n'est\s+(?:pas|plus)|non)\s+(?:\w+\s+)?{_FITTED}\b|"
+    r"^\s*[-–(]?\s*(?:dropped|deleted|omitted|discontinued|gestrichen|supprimée?)\b|"
     r"^[^.;:,]{0,30}?\b(?:entfällt|entfallen|fehlt|fehlen|(?:was|were|is|are|been)\s+(?:dropped|deleted|omitted|removed)|absent|missing|supprimée?|weggefallen)\b",
     re.I,
 )
 #: A cell that says there is none.
 _CELL = re.compile(
-    rf"\s*(?:-|–|—|none|no|n/?a|nein|non|kein\w*|aucune?|entfällt|nicht|{_FITTED}?\s*:?\s*no|(?:not|nicht|non)\s+{_FITTED}|without|ohne|sans)\s*\.?\s*",
+    rf"\s*(?:-|–|—|none|no|n/?a|nein|non|kein\w*|aucune?|néant|keins|entfällt|nicht|{_FITTED}?\s*:?\s*no|(?:not|nicht|non)\s+{_FITTED}|without|ohne|sans)\s*\.?\s*",
     re.I,
 )
 #: More than there is, or not of this kind: there may be another.
@@ -57,6 +58,7 @@ CONDITION = re.compile(
     r"\bbatterie\b.{0,60}\b(?:occupe|à\s+la\s+place|remplace)\b|\bwith\s+the\s+\d+(?:[.,]\d+)?\s*Wh\b|\bmit\s+(?:dem\s+)?\d+(?:[.,]\d+)?\s*-?Wh\b|"
     r"\b(?:when|if|while|once|wenn|sobald|falls|lorsque|si|quand)\b.{0,80}\b(?:slot|bay|drive|card|socket|schacht|steckplatz|baie|emplacement|sockets|slots)s?\b.{0,40}"
     r"\b(?:used|occupied|filled|populated|fitted|in\s+use|belegt|bestückt|genutzt|occupée?s?|utilisée?s?|équipée?s?)\b|"
+    r"\bonly\s+(?:\w+\s+)?(?:with|when|if|while|together|alongside)\b|\bnur\s+(?:mit|bei|wenn|zusammen)\b|\b(?:seulement|uniquement|que)\s+(?:avec|si|lorsque)\b|"
     r"\b(?:tested|measured|benchmarked)\s+(?:with|on|in|using)\b|\bgetestet\s+mit\b|\bgemessen\s+mit\b|\btestée?\s+avec\b",
     re.I,
 )
@@ -74,6 +76,23 @@ class Denied(NamedTuple):
     name: str
     start: int
     end: int
+
+
+#: A question whether there is something, and nothing else about it.
+_ASKS_FOR = re.compile(
+    r"\b(?:does|has|is|are|can|hat|gibt|verfügt|besitzt|a-t-(?:il|elle|on)|y\s+a-t-il|dispose)\b.*?\b(?:have|has|there|get|es|es\s+über|über|hat|il|elle|d')\s*"
+    r"(?:an?|any|einen?|eine?|une?|des)\s+(?P<thing>[^?]+?)\s*\?\s*$",
+    re.I,
+)
+_NO_ANSWER = re.compile(
+    r"\s*(?:no|nein|non)\s*[.!,]?\s*(?:it\s+does\s+not|there\s+is(?:n't|\s+not|\s+none))?\s*\.?\s*", re.I
+)
+
+
+def denied_by_answer(question: str, answer: str) -> str:
+    """What "Does it have a …?" asks for, where the whole answer is no; "" for any other question or answer."""
+    asked = _ASKS_FOR.search(question) if _NO_ANSWER.fullmatch(answer) else None
+    return asked["thing"] if asked and len(asked["thing"].split()) <= 4 else ""
 
 
 def denied_in(label: str, text: str) -> Iterator[Denied]:

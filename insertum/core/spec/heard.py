@@ -21,15 +21,20 @@ class Heard:
     statement: Statement = field(default_factory=lambda: Statement("", 0))
     scope: Scope = field(default_factory=lambda: Scope(Statement("", 0)))
 
-    def turn_to(self, statement: Statement, scope: Scope) -> None:
-        self.statement, self.scope = statement, scope
+    #: How the whole statement could be meant otherwise.
+    doubt: str = ""
+
+    def turn_to(self, statement: Statement, scope: Scope, doubt: str = "") -> None:
+        self.statement, self.scope, self.doubt = statement, scope, doubt
 
     @property
     def phrase(self) -> str:
         text = self.statement.whole
         return text if len(text) <= _SHOWN else text[: _SHOWN - 1] + "…"
 
-    def claim(self, place: str, name: str, value: Any, configuration: str = "", among_others: bool = False) -> None:
+    def claim(
+        self, place: str, name: str, value: Any, configuration: str = "", among_others: bool = False, doubt: str = ""
+    ) -> None:
         """One claim; in a cell that is nobody's it is a question."""
         if configuration == UNSURE:
             self.ask(f"{place}.{name}", "The row has fewer cells than the table has columns: whose is it?")
@@ -37,7 +42,7 @@ class Heard:
         self.stated.append(
             Stated(
                 place=place, name=name, value=value, phrase=self.phrase, line=self.statement.line,
-                configuration=configuration, among_others=among_others,
+                configuration=configuration, among_others=among_others, doubt=doubt or self.doubt,
             )
         )  # fmt: skip
 

@@ -62,7 +62,8 @@ _SOCKETS = {"generation": "generation", "socket_limit_gb": "limit_gb"}
 
 
 class WordsRow(Frozen):
-    """A claim as somebody decides on it: its words, what the library says there now, and where it goes."""
+    """A claim as somebody decides on it: its words, what the library says there now, and where it goes. ``doubt`` is how its
+    phrase could be read otherwise: it is not taken in unless somebody says so."""
 
     id: str
     label: str
@@ -73,6 +74,7 @@ class WordsRow(Frozen):
     line: int
     now: str
     goes: Goes
+    doubt: str = ""
 
 
 class WordsAsked(Frozen):
@@ -182,7 +184,7 @@ def _row(machine: Machine, s: Stated, homes: Mapping[str, str | None]) -> WordsR
         goes = "shown"
     return WordsRow(
         id=_id(s), label=_label(s.about), value=value, unit=unit, configuration=s.configuration, phrase=s.phrase, line=s.line,
-        now=now, goes=goes,
+        now=now, goes=goes, doubt=s.doubt,
     )  # fmt: skip
 
 

@@ -54,7 +54,10 @@ _TOTAL = re.compile(
     r"\bin\s+all\b|\btotale?\b|\bin\s+total\b|\baltogether\b|\binsgesamt\b|\bgesamt\w*|\bau\s+total\b", re.I
 )
 _TAKES = re.compile(rf"\b(?:takes?|holds?|nimmt|fasst|accepte|supports?|unterstützt)\s+(\d{{1,3}})\s*{GB}", re.I)
-_LABEL_MOST = re.compile(r"\bmax(?:imum|imal\w*|\.)?\b|\bgrößter\b|\bhöchst", re.I)
+_LABEL_MOST = re.compile(
+    r"\bmax(?:imum|imal\w*|\.)?\b|\b(?:upper\s+)?limit\b|\bceiling\b|\bobergrenze\b|\bplafond\b|\bgrößter\b|\bhöchst",
+    re.I,
+)
 _EACH = re.compile(
     r"\beach\b|\bper\s+(?:socket|slot|module)|\bpro\s+(?:steckplatz|modul|sockel)|\bje\s+(?:steckplatz|modul)|\bpar\s+(?:emplacement|barrette|module)|"
     r"\bchacun\w*|\bmodules?\s+(?:of|with)\s+(?:up\s+to|max)|\bmodulen?\s+(?:mit|von)\s+bis|\bbarrettes?\s+de\s+(?:jusqu'à|\d)|\bmodule\s+of\s+up",
@@ -99,11 +102,10 @@ def read_memory(heard: Heard, topic: str) -> None:
     fitted = _module_named(text)
     if (sockets or most or typed or re.search(r"\bsockets?\b", text, re.I)) and not fitted:
         _types(heard, parts, soldered)
-    by_modules = list(_BY_MODULES.finditer(text))
-    for by in by_modules:
-        if int(by[2]) in _GRADES:
-            heard.claim("memory", "speed_by_modules", f"{number(by[1])}:{by[2]}", scope.at(by.start()))
-    if not by_modules:
+    by_modules = speeds_by_population(text)
+    for at, modules, rate in by_modules:
+        heard.claim("memory", "speed_by_modules", f"{modules}:{rate}", scope.at(at))
+    if not by_modules and not _BY_MODULES.search(text):
         _speed(heard, parts, bool(sockets or most or typed) and not fitted)
     if m := _DENSITY.search(text):
         heard.claim("memory", "density_gbit", int(m[1]), scope.at(m.start()))
@@ -121,10 +123,33 @@ _BOTH = re.compile(
 )
 
 
-def both_filled(text: str) -> str:
-    """'2:2666' of a sentence that says what memory runs at with both sockets filled; "" for any other."""
-    rate = _RUNS.search(text)
-    return f"2:{rate[1]}" if _BOTH.search(text) and rate and int(rate[1]) in _GRADES else ""
+#: "… with one module", behind the rate.
+_WITH_MODULES = re.compile(rf"\b(?:with|mit|avec)\s+({NUMBER})\s+(?:modules?|modulen?|barrettes?|SO-DIMMs?)\b", re.I)
+_ANY_RATE = re.compile(_RATE)
+
+
+def speeds_by_population(text: str) -> list[tuple[int, int, int]]:
+    """(where, modules, MT/s) of what a sentence says memory runs at with so many modules. Each rate is of the population its
+    own part of the sentence names; where one names none, or two, none of them is said."""
+    whole = [(m.start(), number(m[1]), int(m[2])) for m in _BY_MODULES.finditer(text) if int(m[2]) in _GRADES]
+    rates = [m for m in _ANY_RATE.finditer(text) if int(m[1]) in _GRADES]
+    if whole and len(whole) == len(rates):
+        return whole
+    found = []
+    for part in re.finditer(r"(?:(?!,\s|;|\b(?:and|but|und|aber|et|mais)\b).)+", text):
+        here = [m for m in rates if part.start() <= m.start() < part.end()]
+        populations = {2} if _BOTH.search(part[0]) else set()
+        populations |= {number(m[1]) for m in _WITH_MODULES.finditer(part[0])}
+        if here and (len(here) > 1 or len(populations) > 1):
+            return []
+        if here:
+            found.append((part.start(), populations, int(here[0][1])))
+    if len(found) == 1 and not found[0][1]:  # "memory runs at 2666 MT/s, and both sockets are filled"
+        everywhere = ({2} if _BOTH.search(text) else set()) | {number(m[1]) for m in _WITH_MODULES.finditer(text)}
+        found = [(found[0][0], everywhere, found[0][2])]
+    if any(len(populations) != 1 for _, populations, _ in found):
+        return []
+    return [(at, populations.pop(), rate) for at, populations, rate in found]
 
 
 def _module_named(text: str) -> bool:
@@ -235,7 +260,11 @@ def _ceilings(heard: Heard, parts: list[Clause], text: str, topic: str, soldered
                 f"Are the {value} GB all there can be, or what the socket takes beside the board's own?",
             )
         else:
-            heard.claim("memory", "total_limit_gb", value, whose)
+            several = bare and _socketed(text)
+            heard.claim(
+                "memory", "total_limit_gb", value, whose,
+                doubt="Is it all of them together, or each socket?" if several else "",
+            )  # fmt: skip
         said = True
     times = re.search(rf"(?<![\d.,])([1-4])\s*x\s*(\d{{1,3}})\s*{GB}", text)
     ceiling = _MOST.search(text)
@@ -269,6 +298,7 @@ def _speed(heard: Heard, parts: list[Clause], of_sockets: bool) -> None:
         rate = int(m[1])
         if rate in _GRADES and (m[2].startswith("MT") or rate >= 1866 or "DDR3" in heard.statement.whole):
             found[rate] = heard.scope.at(m.start(), wiring=True)
+    runs = bool(found)
     if not found and of_sockets:
         for clause in parts:
             if FITTED.search(clause.text) or SOLDERED.search(clause.text):
@@ -279,4 +309,5 @@ def _speed(heard: Heard, parts: list[Clause], of_sockets: bool) -> None:
         heard.ask("memory.speed_mts", "It names several rates: how fast does this machine run memory?")
         return
     for rate, whose in found.items():
-        heard.claim("memory", "speed_mts", rate, whose)
+        doubt = "" if runs else "It names the kind of memory by its grade: does memory run at it here?"
+        heard.claim("memory", "speed_mts", rate, whose, doubt=doubt)

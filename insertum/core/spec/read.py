@@ -14,12 +14,13 @@ from .battery import read_battery
 from .denied import CONDITION, NO_STATEMENT, denied_in, without
 from .drives import Drives, read_drives
 from .heard import Heard
-from .memory import both_filled, read_memory
+from .memory import read_memory, speeds_by_population
+from .own_words import OwnWords
 from .scope import Scope
 from .shape import OpenQuestion, Spec, Stated
 from .statements import Page, Statement, normalised, page_of
 from .steps import read_step
-from .terms import DEPENDS, ELSEWHERE, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
+from .terms import DEPENDS, ELSEWHERE, ONE_OF_THEM, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
 
 _CORES = re.compile(r"(?<![\d.])(\d{1,2})[- ](?:cores?|kerne|cœurs|coeurs)\b", re.I)
 #: Attributes of which a page may name several, each on its own.
@@ -35,26 +36,32 @@ def read_spec(text: str, name: str = "") -> Spec:
     for statement in page.statements:
         if NO_STATEMENT.search(statement.text):
             continue
-        topic = topic_of(statement.label) or _own_topic(statement.text)
-        if topic == "" and statement.line == line:
-            topic = carried  # the same paragraph goes on
+        topic, doubt = topic_of(statement.label) or _own_topic(statement.text), ""
+        if topic == "" and statement.line == line and carried:
+            topic, doubt = carried, "It names no thing itself: is it said of what stands before it?"
         carried, line = topic, statement.line
         scope = Scope(statement, topic == "processor")
-        heard.turn_to(statement, scope)
+        heard.turn_to(statement, scope, doubt)
         names |= dict.fromkeys(n for n in scope.names if topic != "other")
         if topic == "other" or ELSEWHERE.search(statement.whole):
             continue
         if statement.kind == "step":
             turn += read_step(heard, turn)
             continue
-        if DEPENDS.search(statement.text) or SOME_OF_THEM.search(statement.label):
+        if (
+            DEPENDS.search(statement.text)
+            or SOME_OF_THEM.search(statement.label)
+            or page.of_several
+            and ONE_OF_THEM.search(statement.text)
+        ):
             _leave_open(heard, topic)
             continue
-        if (modules := both_filled(statement.whole)) or CONDITION.search(statement.whole):
-            if not modules:
+        if CONDITION.search(statement.whole):
+            speeds = speeds_by_population(statement.whole)
+            for at, modules, rate in speeds:
+                heard.claim("memory", "speed_by_modules", f"{modules}:{rate}", scope.at(at))
+            if not speeds:
                 _leave_open(heard, topic)
-            else:
-                heard.claim("memory", "speed_by_modules", modules, scope.at(0))
             continue
         if denied := list(denied_in(statement.label, statement.text)):
             for d in (d for d in denied if d.name):
@@ -63,7 +70,7 @@ def read_spec(text: str, name: str = "") -> Spec:
             statement = statement._replace(text=without(statement.text, denied, offset))
             if not statement.text or any(d.start < offset for d in denied):
                 continue
-            heard.turn_to(statement, Scope(statement, topic == "processor"))
+            heard.turn_to(statement, Scope(statement, topic == "processor"), doubt)
             scope = heard.scope
         if topic == "processor":
             names |= _processors(heard)
@@ -75,7 +82,25 @@ def read_spec(text: str, name: str = "") -> Spec:
     for processor in _once(names):
         heard.turn_to(_where(page, text, processor), Scope(Statement("", 0)))
         heard.claim("processor", "name", processor)
-    return _settled(heard, page, drives)
+    return _in_own_words(_settled(heard, page, drives), OwnWords(text))
+
+
+def _in_own_words(spec: Spec, page: OwnWords) -> Spec:
+    """Each phrase by the page's own characters; what was read as other letters or figures is said."""
+
+    def shown(s: Stated) -> Stated:
+        own = page.of(s.phrase, s.line)
+        doubt = f"The page has other letters or figures: it was read as “{s.phrase}”." if own.misread else s.doubt
+        return s.model_copy(update={"phrase": own.phrase, "doubt": doubt})
+
+    return spec.model_copy(
+        update={
+            "stated": tuple(shown(s) for s in spec.stated),
+            "questions": tuple(
+                q.model_copy(update={"phrase": page.of(q.phrase, q.line).phrase}) for q in spec.questions
+            ),
+        }
+    )
 
 
 def _own_topic(text: str) -> str:

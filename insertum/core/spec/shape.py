@@ -25,7 +25,8 @@ class Stated(Frozen):
     """One claim of a text. ``place`` is "memory", "drive-1", "bay", "step-2" …, ``name`` the attribute there, in the
     units of the machine's shape (or ``count``, ``options``, ``name`` and the like, which speak of the place itself).
     ``phrase`` is the maker's own wording and ``line`` where it begins, from 1. ``configuration`` names the processor or
-    heading it is said of, "" for every one on the page."""
+    heading it is said of, "" for every one on the page. ``doubt`` is how the phrase could be read otherwise, "" for no other
+    way: such a claim is made, and nobody takes it in unseen."""
 
     place: str
     name: str
@@ -34,6 +35,7 @@ class Stated(Frozen):
     line: int
     configuration: str = ""
     among_others: bool = False
+    doubt: str = ""
 
     @property
     def about(self) -> str:

@@ -8,8 +8,10 @@ import re
 import unicodedata
 from collections.abc import Iterator
 from html.parser import HTMLParser
+from itertools import product
 from typing import Literal, NamedTuple
 
+from .denied import denied_by_answer
 from .terms import COMPARED, MACHINE_NAME, NUMBERS, PROCESSOR_NAME, TOPICS, topic_of
 
 #: More text than this is no page: it is cut, and the rest said to be unread.
@@ -40,6 +42,8 @@ class Page(NamedTuple):
     statements: tuple[Statement, ...]
     #: Whose columns and sections there are, in order.
     configurations: tuple[str, ...]
+    #: Are several machines named on it?
+    of_several: bool = False
 
 
 _BULLET = re.compile(r"^\s*[•·▪‣*–—-]\s+")
@@ -58,6 +62,8 @@ _OPENS = re.compile(
 )
 #: A line that begins so denies something: it heads nothing.
 _DENIES = re.compile(r"(?:no|without|kein\w*|ohne|sans|aucune?|pas\s+d[e'])\b", re.I)
+_QUESTION = re.compile(r"^\s*(?:Q|Question|F|Frage)\s?\d*\s?[:.)]\s*(.+\?)\s*$", re.I)
+_ANSWER = re.compile(r"^\s*(?:A|Answer|Antwort|R|Réponse)\s?\d*\s?[:.)]\s*(.*)$", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
 _CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
@@ -94,17 +100,79 @@ def normalised(text: str) -> str:
 _SCANNED = (
     (re.compile(r"\b(22|30)([3468])O\b|\b22l(?:1O|10|lO)\b"), lambda m: f"{m[1]}{m[2]}0" if m[1] else "22110"),
     (re.compile(r"\bPC[1l]e\b|\bPCle\b"), lambda m: "PCIe"),
-    (re.compile(r"\b[lI](\d)(?=\s?(?:GB|Go|TB)\b)"), lambda m: f"1{m[1]}"),
+    (re.compile(r"\b[lI](\d)(?=\s?(?:GB|Go|TB|Wh)\b|[.,]\d{1,2}\s?V\b)"), lambda m: f"1{m[1]}"),
+    (re.compile(r"(?<=\d)(\s?)G8\b"), lambda m: f"{m[1]}GB"),
+    (re.compile(r"(?<=\d)\s?gigs?\b", re.I), lambda m: " GB"),
     (re.compile(r"\b(\d)O(?=\s?(?:GB|Go|TB|Wh|mm)\b)"), lambda m: f"{m[1]}0"),
     (re.compile(r"\bDDR([345])-(\d)[lI](\d\d)\b"), lambda m: f"DDR{m[1]}-{m[2]}1{m[3]}"),
 )
 
 
+#: Words a page is read by, that a scan may have written with figures, or with an l for an I.
+_WORDS = frozenset(
+    [
+        "memory",
+        "slot",
+        "slots",
+        "socket",
+        "sockets",
+        "module",
+        "modules",
+        "drive",
+        "drives",
+        "storage",
+        "battery",
+        "soldered",
+        "wireless",
+        "radio",
+        "wlan",
+        "wwan",
+        "total",
+        "limit",
+        "single",
+        "dual",
+        "maximum",
+        "type",
+        "installed",
+        "solid",
+        "cellular",
+        "speicher",
+        "steckplatz",
+        "steckplätze",
+        "laufwerk",
+        "akku",
+        "schacht",
+        "mémoire",
+        "emplacement",
+        "emplacements",
+        "disque",
+        "batterie",
+    ]
+)
+_MISREAD = re.compile(r"\b(?=\w*[01l])[A-Za-zÀ-ÿ01]{4,14}\b")
+
+
+def _word(m: re.Match[str]) -> str:
+    """The word a scan's figures and letters stand for, where it is one a page is read by; else as it is."""
+    if m[0].lower() in _WORDS:
+        return m[0]
+    spots = [i for i, c in enumerate(m[0]) if c in "01l"]
+    if len(spots) > 4:
+        return m[0]
+    for letters in product(*("o" if m[0][i] == "0" else "li" for i in spots)):
+        word = list(m[0])
+        for i, letter in zip(spots, letters, strict=True):
+            word[i] = letter
+        if (found := "".join(word)).lower() in _WORDS:
+            return found
+    return m[0]
+
+
 def _scanned(text: str) -> str:
-    """A scan's letters in figures read as the figures they are, where nothing else is called so."""
+    """A scan's letters in figures, and figures in words, read as what they are, where nothing else is called so."""
     for words, figure in _SCANNED:
         text = words.sub(figure, text)
-    return text
+    return _MISREAD.sub(_word, text)
 
 
 _BLOCKS = frozenset(
@@ -165,7 +233,11 @@ def as_text(text: str) -> str:
         tags.feed(text)
         text = "".join(tags.parts)
     text = re.sub(r"(?m)^#{1,6}\s+", "", text)
-    return re.sub(r"\*\*([^*\n]+)\*\*|`([^`\n]+)`", lambda m: m[1] or m[2], text)
+    # Struck out: the thing is there no more; of more than a thing's name nobody can tell what is.
+    text = re.sub(r"~~([^~\n]+)~~", lambda m: "" if re.search(r"[,;:]", m[1]) else f"{m[1]} (dropped)", text)
+    return re.sub(
+        r"\*\*([^*\n]+)\*\*|`([^`\n]+)`|(?<![\w*])\*([^\s*][^*\n]*?)\*(?![\w*])", lambda m: m[1] or m[2] or m[3], text
+    )
 
 
 def page_of(text: str, name: str = "") -> Page:
@@ -182,7 +254,8 @@ def page_of(text: str, name: str = "") -> Page:
         if own and any(not own.endswith(o) and not o.endswith(own) for o in others):
             continue  # about another machine
         about_it.append(s)
-    return Page(tuple(about_it), tuple(dict.fromkeys([*titles.values(), *_columns(lines)])))
+    machines = {m[1] for line in lines for m in MACHINE_NAME.finditer(line)}
+    return Page(tuple(about_it), tuple(dict.fromkeys([*titles.values(), *_columns(lines)])), len(machines) > 1)
 
 
 def _of_this_machine(text: str) -> str:
@@ -213,11 +286,12 @@ def _titles(lines: list[str]) -> dict[int, str]:
 
 def _cells(line: str) -> list[str]:
     """A table row's cells; one cell where the line is no row."""
+    begins_empty = line.startswith("\t") and line.strip().count("\t") > 0
     line = line.strip()
     if line.count("|") >= 2:
         return [c.strip() for c in line.strip("|").split("|")]
-    if "\t" in line:
-        return [c.strip() for c in re.split(r"\t+", line)]
+    if "\t" in line:  # an empty corner is a cell
+        return [""] * begins_empty + [c.strip() for c in re.split(r"\t+", line)]
     cells = re.split(r"\s{3,}", line)
     return [c.strip() for c in cells] if len(cells) > 1 and ":" not in cells[0] else [line]
 
@@ -248,7 +322,7 @@ def _columns(lines: list[str]) -> Iterator[str]:
 
 
 def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]:
-    label = section = ""
+    label = section = under = ""
     columns: list[str] = []
     across: list[str] = []
     prose: list[str] = []
@@ -269,15 +343,23 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
     for n, line in enumerate(lines):
         if n <= passed:
             continue
+        if (asked := _QUESTION.match(line)) and n + 1 < len(lines) and (told := _ANSWER.match(lines[n + 1])):
+            yield from said()
+            label = under = ""
+            first = sentences(told[1])[0] if told[1].strip() else ""
+            if thing := denied_by_answer(asked[1], first):
+                yield Statement(first.strip(" .!"), n + 2, thing, "row", section)
+            continue  # a question says nothing itself
         cells = list(_cells(line))
         if n in titles:
             yield from said()
-            label, section, columns = "", titles[n], []
+            label, under, section, columns = "", "", titles[n], []
             continue
         if _RULE.match(line):
             yield from said()
             if not line.strip():
-                label, columns = "", columns if "|" in line else []
+                label = under = ""
+                columns = columns if "|" in line else []
             continue
         if len(cells) > 1:
             yield from said()
@@ -291,6 +373,8 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
                     if value:
                         yield Statement(value[:MOST_SENTENCE], n + 1, head, "row", cells[0])
             else:
+                if under and cells[0] and not topic_of(cells[0]):
+                    cells[0] = f"{under} {cells[0]}"  # "Sockets" under "Memory"
                 yield from _row(cells, columns, n + 1, section)
             continue
         line = _LEADERS.sub(": ", line, count=1) if _LEADERS.search(line) else line
@@ -314,7 +398,7 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
             continue
         if _is_heading(line) and not (wrapped and prose):
             yield from said()
-            label = line.strip().strip(":")
+            label = under = line.strip().strip(":")
             continue
         bare = _BULLET.sub("", line)
         if bare != line:

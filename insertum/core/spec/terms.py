@@ -47,6 +47,13 @@ DEPENDS = re.compile(
 )
 #: A label that speaks of some of the machines: "SSD models: …".
 SOME_OF_THEM = re.compile(r"\w.*\b(?:models?|versions?|variants?|modelle?n?|varianten?|ausführung\w*|modèles?)\b", re.I)
+#: On a page of several machines, said of one of them: nobody can tell whether it is this one.
+ONE_OF_THEM = re.compile(
+    r"\b(?:the\s+)?(?:smaller|larger|bigger|former|latter|cheaper|dearer|older|newer|little|big)\s+(?:ones?|models?|machines?|notebooks?|versions?|siblings?|brother|sister)\b|"
+    r"\b(?:das|dem|der|die)\s+(?:kleiner|größer|älter|neuer)e[rn]?\b|\b(?:le|la)\s+plus\s+(?:petite?|grande?|ancienne?|récente?)\b|\b(?:le|la)\s+(?:premier|première|second|seconde)\b|"
+    r"\bthe\s+(?:first|second|one\s+of\s+the\s+two)\s+(?:machine|model|notebook)\b",
+    re.I,
+)
 #: Said of something else than this machine.
 ELSEWHERE = re.compile(
     r"\bplatform\b|\bchipset\b|\b(?<!host )controllers?\b|\badapt(?:er|ateur)s?\b(?!\s+leads)|\b(?:processor|CPU)\s*:?\s+(?:supports?|takes?|allows?|can|has)\b|"

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Note } from '../ui/basics'
-import { grouped, whatGoesIn } from './words-page'
+import { grouped, isTicked, whatGoesIn } from './words-page'
 import { May } from '../shell/May'
 
 type Page = Schemas['WordsPage']
@@ -14,7 +14,7 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
   const [where, setWhere] = useState('')
   const [places, setPlaces] = useState<Record<string, string>>({})
   const [page, setPage] = useState<Page | null>(null)
-  const [out, setOut] = useState<Record<string, boolean>>({})
+  const [ticked, setTicked] = useState<Record<string, boolean>>({})
   const [error, setError] = useState<Error | null>(null)
   const [busy, setBusy] = useState(false)
   const [kept, setKept] = useState('')
@@ -61,7 +61,7 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
       setBusy(false)
     }
   }
-  const chosen = page ? whatGoesIn(page.rows, out) : []
+  const chosen = page ? whatGoesIn(page.rows, ticked) : []
   return (
     <section className="card p-3" aria-label="The maker’s words">
       <h2 className="mb-1">The maker’s words</h2>
@@ -135,12 +135,13 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
                       type="checkbox"
                       className="accent-copper"
                       disabled={r.goes !== 'in'}
-                      checked={r.goes === 'in' && !out[r.id]}
-                      onChange={(e) => setOut({ ...out, [r.id]: !e.target.checked })}
+                      checked={isTicked(r, ticked)}
+                      onChange={(e) => setTicked({ ...ticked, [r.id]: e.target.checked })}
                     />
                     <span className="min-w-0 flex-1">
                       {r.label}
                       {r.configuration && <span className="text-ink-2"> · {r.configuration}</span>}
+                      {r.doubt && <span className="text-measure block">{r.doubt}</span>}
                     </span>
                     <span className="num font-semibold">
                       {r.value} {r.unit}

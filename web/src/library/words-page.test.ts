@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { grouped, whatGoesIn } from './words-page'
 
-const row = (id: string, phrase: string, line: number, goes: 'in' | 'there' | 'which' | 'shown' = 'in') => ({
-  id, phrase, line, goes, label: id, value: '1', unit: '', configuration: '', now: '',
+const row = (id: string, phrase: string, line: number, goes: 'in' | 'there' | 'which' | 'shown' = 'in', doubt = '') => ({
+  id, phrase, line, goes, doubt, label: id, value: '1', unit: '', configuration: '', now: '',
 }) // prettier-ignore
 
 describe('a maker’s page', () => {
@@ -24,6 +24,12 @@ describe('a maker’s page', () => {
       row('e', 'p', 1),
     ]
     expect(whatGoesIn(rows, {})).toEqual(['a', 'e'])
-    expect(whatGoesIn(rows, { a: true, b: false })).toEqual(['e'])
+    expect(whatGoesIn(rows, { a: false, b: true })).toEqual(['e'])
+  })
+
+  it('takes in what could be read otherwise only where somebody says so', () => {
+    const rows = [row('a', 'p', 1), row('b', 'p', 1, 'in', 'each, or together?')]
+    expect(whatGoesIn(rows, {})).toEqual(['a'])
+    expect(whatGoesIn(rows, { b: true })).toEqual(['a', 'b'])
   })
 })

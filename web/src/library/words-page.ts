@@ -13,7 +13,12 @@ export function grouped(rows: readonly Row[]): { phrase: string; rows: Row[] }[]
   return found
 }
 
-/** The ids of what is taken in: all that goes in, but for what somebody unticked. */
-export function whatGoesIn(rows: readonly Row[], out: Readonly<Record<string, boolean>>): string[] {
-  return rows.filter((r) => r.goes === 'in' && !out[r.id]).map((r) => r.id)
+/** Is a claim ticked: by somebody's word, else where it goes in and can be read one way only. */
+export function isTicked(row: Row, ticked: Readonly<Record<string, boolean>>): boolean {
+  return row.goes === 'in' && (ticked[row.id] ?? !row.doubt)
+}
+
+/** The ids of what is taken in. */
+export function whatGoesIn(rows: readonly Row[], ticked: Readonly<Record<string, boolean>>): string[] {
+  return rows.filter((r) => isTicked(r, ticked)).map((r) => r.id)
 }
