@@ -1,12 +1,14 @@
-"""The words of a radio card, on its label or in a title."""
+"""The words of a radio, wherever they stand: on a card's label, in a title, on a maker's page."""
 
 import re
 from typing import Any
 
 from .drive import drive_words
 
-_WIFI = re.compile(r"\bWi-?Fi\s?([4567])E?\b|\b802\.11\s?(?:(?:ac|ax|a|b|g|n)\s?/\s?)*(n|ac|ax|be)\b", re.I)
-_STREAMS = re.compile(r"(?<![\d.])([1-4])\s?[x×]\s?\1(?![\d.])")
+#: The last of a list counts: "802.11 a/b/g/n/ac" is ac.
+_WIFI = re.compile(r"\bWi-?Fi\s*([4567])E?\b|\b802\.11\s?(?:(?:ac|ax|a|b|g|n)\s?/\s?)*(n|ac|ax|be)\b(?!\s?/)", re.I)
+#: "2x2"; of a kit's count ("2x2 GB") and a charger's figures it is none.
+_STREAMS = re.compile(r"(?<![\d.])([1-4])\s?[x×]\s?\1(?![\d.])(?!\s*(?:\d|GB|Go|W\b))")
 _BLUETOOTH = re.compile(r"\b(?:Bluetooth|BT)\s?(\d(?:\.\d)?)\b", re.I)
 _CNVI = re.compile(r"\bCNVio?2?\b", re.I)
 _PCIE = re.compile(r"\bPCI-?e(?:xpress)?\b", re.I)
@@ -33,6 +35,15 @@ def standards_in(text: str) -> set[str]:
     }
 
 
+def names_of_standards(text: str) -> set[str]:
+    """The ways it names them: "Wi-Fi 6" and "Wi-Fi 6E" are two, though of one standard."""
+    return {m[0].lower().replace(" ", "") for m in _WIFI.finditer(text)}
+
+
+def streams_in(text: str) -> set[int]:
+    return {int(m[1]) for m in _STREAMS.finditer(text)}
+
+
 def outside(text: str) -> bool:
     """Is it something that goes into no radio slot of a laptop?"""
     return bool(_OUTSIDE.search(text))
@@ -55,8 +66,8 @@ def radio_fields(text: str) -> dict[str, Any]:
         found["bus"] = "cnvi"
     elif _PCIE.search(_MINI.sub(" ", text)):
         found["bus"] = "pcie"
-    if m := _STREAMS.search(text):
-        found["streams"] = int(m[1])
+    if len(streams := streams_in(text)) == 1:
+        found["streams"] = streams.pop()
     if m := _BLUETOOTH.search(text):
         found["bluetooth"] = m[1]
     standards = standards_in(text)

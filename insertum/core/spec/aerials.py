@@ -2,16 +2,13 @@
 
 import re
 
+from ..printed.radio import names_of_standards, standards_in, streams_in
 from .heard import Heard, clauses
 from .sockets import size_and_key
 from .terms import DEPENDS, NUMBER, ON_SALE, SLOT, SOLDERED, number
 
 _RADIO = re.compile(r"\bWLAN|\bWi-?Fi\b|\bwireless\b|\bradio\b|\bfunk\b|\bsans\s+fil\b|\b802\.11", re.I)
 _CELLULAR = re.compile(r"\bWWAN\b|\bcellular\b|\bmobile\s+broadband\b|\bmobilfunk|\bLTE\b|\b[45]G\b(?!Hz)", re.I)
-#: The last of a list counts: "802.11 a/b/g/n/ac" is ac.
-_WIFI = re.compile(r"\bWi-?Fi\s*([4567])(E)?\b|\b802\.11\s?(?:(?:ac|ax|a|b|g|n)\s?/\s?)*(n|ac|ax|be)\b(?!\s?/)", re.I)
-_BY_NUMBER = {"4": "n", "5": "ac", "6": "ax", "7": "be"}
-_STREAMS = re.compile(r"(?<![\d.])([1-4])\s?x\s?\1(?![\d.])(?!\s*(?:\d|GB|Go|W\b))")
 _NONE = re.compile(
     r"\b(?:none|not?\s+(?:available|provided|possible|present)|nicht\s+(?:vorgesehen|vorhanden|möglich)|keine?r?|aucune?|non\s+(?:prévue?|disponible))\b|^(?:[^:]*:)?\s*(?:no|nein|non)\s*$|\bno\s+(?:cellular|WWAN|mobile\s+broadband)\b",
     re.I,
@@ -33,14 +30,13 @@ def read_radio(heard: Heard, topic: str) -> None:
         return
     sold = bool(ON_SALE.search(heard.statement.text))
     whose = heard.scope.at(0)
-    standards = {_BY_NUMBER.get(m[1] or "", (m[3] or "").lower()) for m in _WIFI.finditer(text)}
-    named = {m[0].lower().replace(" ", "") for m in _WIFI.finditer(text)}
+    standards, named = standards_in(text), names_of_standards(text)
     alternatives = len(named) > 1 and len(standards) == 1 and re.search(r"\b(?:or|oder|ou)\b", text)
     if not sold and len(standards) == 1 and not alternatives:
         heard.claim("radio", "standard", standards.pop(), whose)
     elif len(standards) > 1 or alternatives:
         heard.ask("radio.standard", "It names several: which card is in this machine?")
-    streams = {int(m[1]) for m in _STREAMS.finditer(text)}
+    streams = streams_in(text)
     if (
         not sold
         and len(streams) == 1

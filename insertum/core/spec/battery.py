@@ -22,6 +22,13 @@ _TWO_FIGURES = re.compile(r"\btyp\w*\b|\bmin(?:imum)?\b|\brated\b|\bnominal\w*\b
 _NUMBER = re.compile(r"\b(?=[A-Z0-9-]*\d)[A-Z]{2,}[A-Z0-9]*-[A-Z0-9]+(?:-[A-Z0-9]+)*\b")
 
 
+#: Packs that are in one machine together: neither is the other's choice.
+_TOGETHER = re.compile(
+    r"\b(?:internal|external|removable|swappable|second|main|front|rear|both|intern\w*|extern\w*|fest\w*|wechselbar\w*|zweite\w*|amovible|deuxième|interne)\b|\b(?:two|dual|zwei|deux)\s+(?:pack|batter|akku)",
+    re.I,
+)
+
+
 def read_battery(heard: Heard, topic: str) -> None:
     text = heard.statement.whole
     if not (
@@ -30,10 +37,14 @@ def read_battery(heard: Heard, topic: str) -> None:
         or (_BATTERY.search(text) and (_GLUED.search(text) or _SCREWED.search(text)))
     ):
         return
-    if DEPENDS.search(text):
+    own = heard.statement.text
+    if DEPENDS.search(text) or (_CHARGER.search(own) and not _BATTERY.search(own)):
         return
     if len({m[1] for m in _WH.finditer(text)}) > 1 and _TWO_FIGURES.search(text):
         heard.ask("battery.design_mwh", "One battery with two figures: which stands on its label?")
+        return
+    if len({m[1] for m in _WH.finditer(text)}) > 1 and _TOGETHER.search(text):
+        heard.ask("battery.design_mwh", "It names several packs: are they in one machine together?")
         return
     for clause in clauses(text):
         if _CHARGER.search(clause.text) and not _BATTERY.search(clause.text):

@@ -37,7 +37,7 @@ _AFTER = re.compile(
 )
 #: A cell that says there is none.
 _CELL = re.compile(
-    rf"\s*(?:-|–|—|none|no|n/?a|nein|non|kein\w*|aucune?|néant|keins|entfällt|nicht|{_FITTED}?\s*:?\s*no|(?:not|nicht|non)\s+{_FITTED}|without|ohne|sans)\s*\.?\s*",
+    rf"\s*(?:-|–|—|none|no|n/?a|nein|non|kein\w*|aucune?|néant|keins|entfällt|entfallen|dropped|deleted|omitted|removed|discontinued|gestrichen|supprimée?|absent|assente|nicht|{_FITTED}?\s*:?\s*no|(?:not|nicht|non)\s+{_FITTED}|without|ohne|sans)\s*\.?\s*",
     re.I,
 )
 #: More than there is, or not of this kind: there may be another.
@@ -58,8 +58,18 @@ CONDITION = re.compile(
     r"\bbatterie\b.{0,60}\b(?:occupe|à\s+la\s+place|remplace)\b|\bwith\s+the\s+\d+(?:[.,]\d+)?\s*Wh\b|\bmit\s+(?:dem\s+)?\d+(?:[.,]\d+)?\s*-?Wh\b|"
     r"\b(?:when|if|while|once|wenn|sobald|falls|lorsque|si|quand)\b.{0,80}\b(?:slot|bay|drive|card|socket|schacht|steckplatz|baie|emplacement|sockets|slots)s?\b.{0,40}"
     r"\b(?:used|occupied|filled|populated|fitted|in\s+use|belegt|bestückt|genutzt|occupée?s?|utilisée?s?|équipée?s?)\b|"
+    r"\b(?:serial|S/N|Seriennumm\w+|numéros?\s+de\s+série)\b|\b(?:from|up\s+to|before|ab|bis|vor)\s+(?=[A-Z0-9]*\d)(?=[A-Z0-9]*[A-Z])[A-Z0-9]{4,}\s+(?:on|onwards|upwards|an|aufwärts)\b|"
+    r"\b(?:built|made|produced|sold|shipped|gebaut|produziert|fabriquée?s?)\s+(?:\w+\s+)?(?:from|since|until|before|after|in|ab|seit|bis|vor|depuis|avant|après)\b|"
+    r"\b(?:since|until|seit|depuis|jusqu'en)\s+(?:\w+\s+)?(?:19|20)\d\d\b|"
     r"\bonly\s+(?:\w+\s+)?(?:with|when|if|while|together|alongside)\b|\bnur\s+(?:mit|bei|wenn|zusammen)\b|\b(?:seulement|uniquement|que)\s+(?:avec|si|lorsque)\b|"
     r"\b(?:tested|measured|benchmarked)\s+(?:with|on|in|using)\b|\bgetestet\s+mit\b|\bgemessen\s+mit\b|\btestée?\s+avec\b",
+    re.I,
+)
+#: What somebody did with a machine of his own, and not what the machine is.
+ANECDOTE = re.compile(
+    r"\bI(?:'ve|\s+have)?\s+(?:\w+\s+)?(?:upgraded|put|installed|swapped|replaced|added|got|bought|run|use[ds]?|tried|took|ordered)\b|\b(?:on|in|with)?\s*mine\b|"
+    r"\b(?:somebody|someone|others)\s+(?:else\s+)?(?:got|put|has|had|says?|said|reports?|claims?)\b|"
+    r"\bich\s+(?:habe|hatte|hab)\b|\bbei\s+mir\b|\bj'ai\b|\bchez\s+moi\b",
     re.I,
 )
 #: A question on the page, or the number of a lot: nothing is said.

@@ -47,8 +47,11 @@ class OwnWords:
         parts = [phrase] if not colon else [label, text]
         whole = _found(phrase.split(), read)
         spans = [whole] if whole else [_found(part.split(), read) for part in parts]
-        if not all(spans):
-            return Own(phrase, False)
+        if not all(spans):  # "bay=none" is its line
+            line_of = next(
+                (own for own in self._page[max(0, line - 1) : line] if _signs(own) == _signs(phrase)), phrase
+            )
+            return Own(line_of.strip(), False)
         words = [page[at[s.start][0] : at[s.stop - 1][1]] for s in spans if s]
         own = ": ".join(" ".join(w).strip("|•* ") for w in words)
         return Own(own, _signs(own) != _signs(phrase))

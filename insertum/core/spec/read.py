@@ -11,7 +11,7 @@ from typing import Any
 from ..identify.match import folded
 from .aerials import read_cellular, read_radio
 from .battery import read_battery
-from .denied import CONDITION, NO_STATEMENT, denied_in, without
+from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, without
 from .drives import Drives, read_drives
 from .heard import Heard
 from .memory import read_memory, speeds_by_population
@@ -34,7 +34,7 @@ def read_spec(text: str, name: str = "") -> Spec:
     names = dict.fromkeys(c for c in page.configurations if PROCESSOR_NAME.fullmatch(c))
     turn, carried, line = 1, "", 0
     for statement in page.statements:
-        if NO_STATEMENT.search(statement.text):
+        if NO_STATEMENT.search(statement.text) or ANECDOTE.search(statement.whole):
             continue
         topic, doubt = topic_of(statement.label) or _own_topic(statement.text), ""
         if topic == "" and statement.line == line and carried:

@@ -62,6 +62,8 @@ _OPENS = re.compile(
 )
 #: A line that begins so denies something: it heads nothing.
 _DENIES = re.compile(r"(?:no|without|kein\w*|ohne|sans|aucune?|pas\s+d[e'])\b", re.I)
+#: "bay=none"
+_KEY_VALUE = re.compile(r"^\s*([A-Za-z][\w.-]{1,40}?)\s?=\s?([^=\s].*)$")
 _QUESTION = re.compile(r"^\s*(?:Q|Question|F|Frage)\s?\d*\s?[:.)]\s*(.+\?)\s*$", re.I)
 _ANSWER = re.compile(r"^\s*(?:A|Answer|Antwort|R|Réponse)\s?\d*\s?[:.)]\s*(.*)$", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
@@ -76,7 +78,8 @@ def normalised(text: str) -> str:
     """One way to write signs that come in several: spaces, dashes, quotes, the times sign; letters a scan took for
     figures inside words. Figures with letters in them stay as they are, and so mean nothing."""
     text = as_text(text[: 2 * MOST_CHARACTERS])
-    text = re.sub(r"(?<=[A-Za-zÀ-ÿ)])[¹²³⁰-⁹]+|\[\d{1,2}\]", "", text)  # footnotes count nothing
+    # Footnotes count nothing, behind a figure either: "slot 1³" is no thirteenth. Powers stay on their units.
+    text = re.sub(r"(?m)(?<=[\w)])(?<!\bc)(?<!\bm)(?<!\b[cdm]m)[¹²³⁰-⁹]+|^\s*[¹²³⁰-⁹]+|\[\d{1,2}\]", "", text)
     text = unicodedata.normalize("NFKC", text.replace("\r\n", "\n").replace("\r", "\n")[:MOST_CHARACTERS])
     text = re.sub(r"\S{80,}", " ", text)  # no word: an address, or nothing
     text = re.sub(r"[®™©]|\(R\)|\(TM\)", "", text)
@@ -376,6 +379,10 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
                 if under and cells[0] and not topic_of(cells[0]):
                     cells[0] = f"{under} {cells[0]}"  # "Sockets" under "Memory"
                 yield from _row(cells, columns, n + 1, section)
+            continue
+        if pair := _KEY_VALUE.match(line):
+            yield from said()
+            yield Statement(pair[2].strip()[:MOST_SENTENCE], n + 1, re.sub(r"[._-]+", " ", pair[1]), "row", section)
             continue
         line = _LEADERS.sub(": ", line, count=1) if _LEADERS.search(line) else line
         row = _LABEL.match(_BULLET.sub("", line)) or _BARE_LABEL.match(_BULLET.sub("", line))

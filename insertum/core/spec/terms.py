@@ -60,7 +60,7 @@ ELSEWHERE = re.compile(
     r"\bprozessor\s*:?\s+(?:unterstützt|nimmt|erlaubt|kann|hat)\b|\bprocesseur\s*:?\s+(?:prend|accepte|supporte|permet|a)\b|"
     r"\bplattform\b|\bchipsatz\w*|\bplate-?forme\b|\bjeu\s+de\s+puces\b|\bmemory\s+controller\b|\bspeichercontroller|"
     r"\bpredecessors?\b|\bsuccessors?\b|\bprevious\s+(?:model|generation)|\bvorgänger|\bnachfolger|\bprédécesseur|\bsuccesseur|\bcompetitor|"
-    r"\bdock(?:ing)?\b|\bport\s+replicator|\bexternal\b|\bextern\w*|\bexterne?s?\b|\benclosures?\b|\bdesktops?\b|\bservers?\b|\bother\s+(?:models|machines|notebooks)\b",
+    r"\bdock(?:ing)?\b|\bcradles?\b|\b(?:base|expansion)\s+(?:station|unit|base)\b|\bmedia\s+slice\b|\bport\s+replicator|\bexternal\b|\bextern\w*|\bexterne?s?\b|\benclosures?\b|\bdesktops?\b|\bservers?\b|\bother\s+(?:models|machines|notebooks)\b",
     re.I,
 )
 #: The clause a comparison begins with, up to where it speaks of this machine again.

@@ -8131,7 +8131,8 @@ export interface components {
         };
         /**
          * Aside
-         * @description A claim that changes nothing of the verdict, and why it does not.
+         * @description A claim that changes nothing of the verdict; ``why`` where it does not count at all, "" where the verdict is merely the
+         *     same without it.
          */
         Aside: {
             /** Place */
@@ -9968,7 +9969,8 @@ export interface components {
         };
         /**
          * WordsRow
-         * @description A claim as somebody decides on it: its words, what the library says there now, and where it goes.
+         * @description A claim as somebody decides on it: its words, what the library says there now, and where it goes. ``doubt`` is how its
+         *     phrase could be read otherwise: it is not taken in unless somebody says so.
          */
         WordsRow: {
             /** Id */
@@ -9992,6 +9994,11 @@ export interface components {
              * @enum {string}
              */
             goes: "in" | "there" | "which" | "shown";
+            /**
+             * Doubt
+             * @default
+             */
+            doubt: string;
         };
         /**
          * PastedWords

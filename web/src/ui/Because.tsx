@@ -16,9 +16,7 @@ export function Because({ because, aside }: Props) {
             {aside.map((a, i) => (
               <div key={i} className="border-hair text-ink-2 border-t py-0.5">
                 <dt>{a.label}</dt>
-                <dd className="num pl-3 text-[11.5px]">
-                  {a.why ? `${a.says}: ${a.why}` : a.says}
-                </dd>
+                <dd className="num pl-3 text-[11.5px]">{a.why ? `${a.says}: ${a.why}` : a.says}</dd>
               </div>
             ))}
           </dl>
