@@ -70,11 +70,17 @@ def drive(r: random.Random) -> M2Drive:
     )  # fmt: skip
 
 
+#: Companion radios that lists name, by the generation of the host they need.
+GENERATIONS = {"N1": 1, "N2": 2, "N3": 3}
+
+
 def radio(r: random.Random) -> Radio:
     plain = card(r, (("A",), ("E",), ("A", "E")), (30, 30, 42))
+    named = r.randint(1, 4) if r.random() < 0.5 else 0
+    bus, any_of = r.choice(("pcie", "pcie", "cnvi")), r.choice((1, 2, 3))
+    axiom("lists none newer")  # a radio of one number is of one generation
     return Radio(
-        **plain | ({"number": f"N{r.randint(1, 4)}"} if r.random() < 0.5 else {}), bus=r.choice(("pcie", "pcie", "cnvi")),
-        host_generation=r.choice((1, 2, 3)), tied_to=r.choice(("", "", "Corvane", "Other")), standard="ax",
+        **plain | ({"number": f"N{named}"} if named else {}), bus=bus, host_generation=GENERATIONS.get(f"N{named}", any_of), tied_to=r.choice(("", "", "Corvane", "Other")), standard="ax",
         streams=r.choice((1, 2, 3)), channel_mhz=80, bands=r.choice((("2.4", "5"), ("2.4", "5", "6"))),
         bluetooth=r.choice(("", "5.2")), plug=r.choice(("MHF1", "MHF4")),
     )  # fmt: skip
@@ -176,7 +182,8 @@ def machine(r: random.Random) -> Configured:
     cnvi = subset(r, ("N1", "N2", "N3")) if r.random() < 0.5 else []
     slots.append({
         "kind": "radio", "id": "radio", "name": "Radio", **socket(r, "AE"), "usb": r.random() < 0.7, "leads": r.choice((0, 1, 2, 2, 3)),
-        "plug": r.choice(("MHF1", "MHF4")), "antenna_bands": subset(r, ("2.4", "5", "6"), 1), "cnvi": said(cnvi), "cnvi_wired": bool(cnvi), "host_generation": r.choice((1, 2, 3)),
+        "plug": r.choice(("MHF1", "MHF4")), "antenna_bands": subset(r, ("2.4", "5", "6"), 1), "cnvi": said(cnvi), "cnvi_wired": bool(cnvi),
+        "host_generation": max([r.choice((1, 2, 3)), *(GENERATIONS[n] for n in cnvi)]),
     })  # fmt: skip
     slots.append({
         "kind": "cellular", "id": "cellular", "name": "Cellular", **socket(r, "B"), "usb": r.random() < 0.7, "leads": r.choice((0, 2, 4)),

@@ -23,6 +23,7 @@ AXIOMS: dict[str, str] = {
     "interface without end": "The interface itself sets no limit of size that a drive on sale meets.",
     "a number is one pack": "Packs of one number have one voltage.",
     "charged as its group": "Packs of one group of nominal voltages are charged to one voltage, within 0.03 V a cell.",
+    "lists none newer": "A host's list of companion radios names none that is newer than the host.",
     "density brings": "Of 1, 2, 4, 8, 16 and 32 Gbit each density brings the ones below it; 24 brings 16 and below.",
 }
 
