@@ -96,13 +96,18 @@ _ACCESSORY: tuple[tuple[str, re.Pattern[str]], ...] = (
     ("bracket", re.compile(r"\bbracket\b|\bhalterung\b|\bM\.2\b.*\bextender\b", re.I)),
     ("", re.compile(r"\badapters?\b|\badaptateur\b", re.I)),
 )
+#: "for Strand 15": whose it is.
+_FOR_ONE = re.compile(
+    r"\b(?:for|fits|für|passend\s+für|pour)\s+(?:the\s+|das\s+|le\s+)?(?!M\.2\b|SSD\b|NVMe\b|SATA\b|PCIe\b|MHF\d)[A-ZÄÖÜ][\w-]*\s+\d",
+    re.U,
+)
 _TO = r"\s*(?:to|auf|zu|vers|à|-|–|→)\s*"
 _FROM_CARD = re.compile(rf"\b(?:22|30)(30|42|60|80|110){_TO}(?:22|30)?(30|42|60|80|110)\b", re.I)
 _FROM_MM = re.compile(rf"(?<![\d.,])(\d{{1,3}}(?:[.,]\d)?)\s?(?:mm)?{_TO}(\d{{1,3}}(?:[.,]\d)?)\s?mm\b", re.I)
 _PLUGS = re.compile(rf"\b(MHF[14])\b.*?{_TO}(MHF[14])\b", re.I)
 _THICK = re.compile(r"(?<![\d.,x×])(\d(?:[.,]\d{1,2})?)\s?mm\b", re.I)
 #: Words in capitals with digits that are standards' and nobody's numbers.
-_STANDARD = re.compile(r"(?:DDR\d|PC\d|LPDDR|USB|PCIE|NVME|SATA|WI-?FI|802|M\.2|SO-?DIMM|\d+GB|\d+TB|\d+RX\d|CL\d|GEN\d|\d+MM|\d+WH|\d+V|\d+MHZ|(?:22|30|12|16)\d\d-)", re.I)  # fmt: skip
+_STANDARD = re.compile(r"(?:DDR\d|PC\d|LPDDR|USB|PCIE|NVME|SATA|WI-?FI|802|M\.2|SO-?DIMM|\d+GB|\d+TB|\d+RX\d|CL\d|GEN\d|\d+MM|\d+WH|\d+V|\d+MHZ|(?:22|30|12|16)\d\d-|\d+-?PINS?\b|\d+RPM\b|\d+[X×]\d|\d+MAH\b|\d+-?CELLS?\b|\d+(?:MB|GB|KB)/?P?S\b)", re.I)  # fmt: skip
 _NUMBER = re.compile(r"(?<![\w./-])(?=[\w./-]*\d)(?=[\w./-]*[A-Za-z])[A-Za-z0-9][A-Za-z0-9./-]{3,29}(?![\w/-])")
 
 
@@ -158,6 +163,10 @@ def _accessory(text: str) -> Title | None:
         drive = drive_words(text)
         if drive.pcie != drive.sata:
             fields["takes"] = "pcie" if drive.pcie else "sata"
+    if supplies in ("caddy", "ribbon") or _FOR_ONE.search(text):
+        # Without its machines it would suit any: that is not what the title says.
+        made = "made for one machine: enter it under Parts, with the machines it suits"
+        return Title(fields=fields, asked=made, answerable=False)
     needed = {"bracket": "to_mm", "spacer": "to_mm", "adapter_leads": "to_plug", "pad": "thickness_um"}.get(supplies)
     if needed and needed not in fields:
         return Title(fields=fields, asked="an accessory: its sizes have to be typed")

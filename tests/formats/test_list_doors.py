@@ -159,7 +159,6 @@ TITLES = [
     ("Amberly battery AB-57 3-cell 11.4 V 57 Wh", {"kind": "battery", "voltage_mv": 11400, "design_mwh": 57000}),
     ("Amberly Akku 57Wh 11,52V", {"voltage_mv": 11520}),
     ("Bracket M.2 2242 to 2280", {"kind": "accessory", "supplies": "bracket", "from_mm": 42, "to_mm": 80}),
-    ("Caddy for 2.5 inch drive", {"kind": "accessory", "supplies": "caddy"}),
     ("Antenna adapter leads MHF4 to MHF1", {"kind": "accessory", "supplies": "adapter_leads", "from_plug": "MHF4", "to_plug": "MHF1"}),
     ("Thermal pad 1.0 mm 20x60", {"kind": "accessory", "supplies": "pad", "thickness_um": 1000}),
     ("Spacer 7 mm to 9.5 mm", {"kind": "accessory", "supplies": "spacer", "from_mm": 7, "to_mm": 9.5}),
@@ -169,12 +168,26 @@ ASKED = [
     ("Quern 1TB M.2 2280 NVMe refurbished", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM gebraucht", "new"), ("Orrin 16GB DDR4-3200 SO-DIMM pulled", "new"),
     ("Quern 1TB M.2 NVMe d'occasion", "new"), ("Quern 1TB M.2 NVMe SATA", "two"),
     ("Heatsink for M.2 2280 NVMe 1TB", "another part"), ("Kühlkörper für Quern 1TB M.2 2280 NVMe", "another part"),
+    # one that names no machine would suit any
+    ("Caddy for 2.5 inch drive", "one machine"), ("Caddy 2.5 inch 7 mm for Strand 15", "one machine"), ("Ribbon for 2.5 inch bay", "one machine"),
+    ("Bracket M.2 2242 to 2280 for Drover 14", "one machine"), ("Spacer 7 mm to 9.5 mm für Weir 14", "one machine"),
 ]  # fmt: skip
 LEFT_OUT = [
     ("Orrin 16GB LPDDR5-6400 chips", "soldered"), ("Orrin 16GB DDR4-3200 UDIMM desktop", "desktop"), ("Larkfield Wi-Fi 6 PCIe x1 desktop card", "laptop"),
     ("Larkfield Wi-Fi 6E 1216 solder-down module", "soldered"), ("Larkfield Wi-Fi 6 USB dongle", "laptop"), ('Quern 80GB 2.5" IDE hard disk 9.5mm', "IDE"),
     ('Quern 1.92TB U.2 NVMe 2.5"', "server"),
 ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("title", "number"),
+    [
+        ("Orrin 8GB DDR4-2666 SO-DIMM OR4S-08G26", "OR4S-08G26"), ("Orrin 8GB PC4-25600 1Rx16 260-pin", ""), ("Quern 1TB HDD 2.5 inch 5400rpm 7 mm", ""),
+        ("Orrin 64GB (4x16GB) DDR4-2400 SODIMM", ""), ("Amberly battery 4400mAh 48 Wh 3-cell", ""), ("Quern 1TB M.2 2280 NVMe 7000MB/s", ""),
+    ],
+)  # fmt: skip
+def test_a_standards_word_is_no_part_number(title: str, number: str) -> None:
+    assert read_title(title).number == number
 
 
 @pytest.mark.parametrize(("title", "fields"), TITLES)
