@@ -1,9 +1,18 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/basics'
-import { claims, stored, typed, type Claim, type Json } from './draft'
+import { claimed, claims, stored, typedClaim, type Claim, type Json } from './draft'
 
 const SOURCES = ['documented', 'controller', 'proven', 'reported', 'measured', 'read']
+
+/** Chosen in a list: one of several values, which are typed. */
+const SEVERAL = '…'
+const PLACEHOLDERS: Record<string, string> = {
+  list: 'none, or a list',
+  numbers: 'none, or a list',
+  number: 'or more, at most',
+  choice: 'B or M',
+}
 
 /** Facts as claims: a value with who says so, several where they disagree, none where nobody knows. */
 export function FactsEditor({
@@ -88,25 +97,39 @@ function ClaimRow({
   onRemove: () => void
 }) {
   const scale = a.scale ?? 1
-  const [text, setText] = useState(typed(claim.value, scale))
+  const [text, setText] = useState(typedClaim(claim, scale))
+  const [several, setSeveral] = useState(!!claim.alternatives?.length)
   const set = (next: string) => {
     setText(next)
-    onChange({ ...claim, value: stored(next, a.kind, scale) })
+    onChange(claimed(claim, next, a.kind, scale))
   }
-  const options = a.kind === 'flag' ? ['yes', 'no'] : a.kind === 'choice' ? (a.options ?? []) : []
+  const options = a.kind === 'flag' ? ['yes', 'no'] : a.kind === 'choice' && !several ? (a.options ?? []) : []
   return (
     <div className="mb-1 flex items-center gap-1">
       {options.length ? (
-        <select aria-label={a.label} className="w-24" value={text} onChange={(e) => set(e.target.value)}>
+        <select
+          aria-label={a.label}
+          className="w-24"
+          value={text}
+          onChange={(e) => (e.target.value === SEVERAL ? setSeveral(true) : set(e.target.value))}
+        >
           {options.map((o) => (
             <option key={o}>{o}</option>
           ))}
+          {a.kind === 'choice' && <option value={SEVERAL}>one of several …</option>}
         </select>
       ) : (
         <input
           aria-label={a.label}
           className="num w-24"
-          placeholder={a.kind === 'list' || a.kind === 'numbers' ? 'none, or a list' : ''}
+          placeholder={PLACEHOLDERS[a.kind] ?? ''}
+          title={
+            a.kind === 'number'
+              ? 'A figure, or "1.35 or more", "at most 2", "42 or 60"'
+              : several
+                ? 'as B or M'
+                : undefined
+          }
           value={text}
           onChange={(e) => set(e.target.value)}
         />

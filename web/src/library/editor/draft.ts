@@ -1,6 +1,12 @@
 /** A machine as it is being edited: the open machine JSON, not yet known to be sound. */
 export type Json = Record<string, unknown>
-export type Claim = { value: unknown; source: string; note?: string }
+export type Claim = {
+  value: unknown
+  source: string
+  note?: string
+  bound?: '' | 'at_least' | 'at_most'
+  alternatives?: unknown[]
+}
 export type Draft = Json & { slots: Json[]; configurations: Json[] }
 
 export const asList = (value: unknown): Json[] => (Array.isArray(value) ? (value as Json[]) : [])
@@ -57,6 +63,34 @@ export function stored(text: string, kind: string, scale: number): unknown {
     default:
       return text
   }
+}
+
+const LEAST = /^(?:≥|>=|at\s+least)\s*(.+)$|^(.+?)\s+or\s+more$/i
+const MOST = /^(?:≤|<=|at\s+most|up\s+to)\s*(.+)$|^(.+?)\s+or\s+less$/i
+
+/** What is typed for a claim: a value, a bound ("1.35 or more", "at most 2") or one of several ("B or M"), as files write it. */
+export function claimed(claim: Claim, text: string, kind: string, scale: number): Claim {
+  const plain = { ...claim }
+  delete plain.bound
+  delete plain.alternatives
+  if (kind === 'number')
+    for (const [bound, words] of [
+      ['at_least', LEAST],
+      ['at_most', MOST],
+    ] as const) {
+      // prettier-ignore
+      const m = words.exec(text.trim())
+      if (m) return { ...plain, value: stored(m[1] ?? m[2] ?? '', kind, scale), bound }
+    }
+  const several = kind === 'number' || kind === 'choice' ? text.trim().split(/\s+or\s+/) : [text]
+  const [value, ...alternatives] = several.map((t) => stored(t, kind, scale))
+  return alternatives.length ? { ...plain, value, alternatives } : { ...plain, value }
+}
+
+/** A claim as it is typed: its value, with its bound or its alternatives. */
+export function typedClaim({ value, bound, alternatives }: Claim, scale: number): string {
+  if (bound) return `${typed(value, scale)} or ${bound === 'at_least' ? 'more' : 'less'}`
+  return [value, ...(alternatives ?? [])].map((v) => typed(v, scale)).join(' or ')
 }
 
 /** The states before this change, the newest last. Typing in one field is one step back, not one a letter. */

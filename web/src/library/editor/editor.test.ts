@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { snapped } from '../../map/layout'
-import { changedAt, oneMore, remembered, withoutStep, type Draft } from './draft'
+import { changedAt, claimed, oneMore, remembered, typedClaim, withoutStep, type Draft } from './draft'
 
 const draft = (name: string, x = 0) =>
   ({ name, slots: [{ id: 'a', place: { x } }], configurations: [] }) as unknown as Draft
@@ -59,5 +59,27 @@ describe('a slot that is dragged', () => {
     expect(snapped(place, 138.1, 0, [other]).x_mm).toBe(150) // left edges, 1.9 off
     expect(snapped(place, 137.9, 0, [other]).x_mm).toBe(148) // 2.1 off
     expect(snapped(place, 0, 17, [other]).y_mm).toBe(28) // its lower edge at the other's upper one
+  })
+})
+
+describe('a claim that is typed', () => {
+  const before = { value: 9, source: 'reported', note: 'a forum', bound: 'at_most' as const }
+  it.each([
+    ['1.35', 'number', 1000, { value: 1350 }],
+    ['1,35 or more', 'number', 1000, { value: 1350, bound: 'at_least' }],
+    ['at least 1.35', 'number', 1000, { value: 1350, bound: 'at_least' }],
+    ['≤ 2', 'number', 1, { value: 2, bound: 'at_most' }],
+    ['2 or less', 'number', 1, { value: 2, bound: 'at_most' }],
+    ['42 or 60', 'number', 1, { value: 42, alternatives: [60] }],
+    ['B or M', 'choice', 1, { value: 'B', alternatives: ['M'] }],
+    ['3 or 4', 'choice', 1, { value: 3, alternatives: [4] }],
+    ['abc or more', 'number', 1, { value: 'abc', bound: 'at_least' }], // the server says what is wrong with it
+    ['at least B', 'choice', 1, { value: 'at least B' }],
+  ])('%s is a bound, one of several, or a value', (text, kind, scale, wanted) => {
+    expect(claimed(before, text, kind, scale)).toEqual({ source: 'reported', note: 'a forum', ...wanted })
+  })
+
+  it.each(['1.35', '1.35 or more', '2 or less', '42 or 60'])('%s is shown as it was typed', (text) => {
+    expect(typedClaim(claimed(before, text, 'number', 1000), 1000)).toBe(text)
   })
 })
