@@ -109,7 +109,7 @@ function ClaimRow({
       {options.length ? (
         <select
           aria-label={a.label}
-          className="w-24"
+          className="w-32"
           value={text}
           onChange={(e) => (e.target.value === SEVERAL ? setSeveral(true) : set(e.target.value))}
         >
@@ -121,7 +121,7 @@ function ClaimRow({
       ) : (
         <input
           aria-label={a.label}
-          className="num w-24"
+          className="num w-32"
           placeholder={PLACEHOLDERS[a.kind] ?? ''}
           title={
             a.kind === 'number'
