@@ -5,6 +5,7 @@ size, the version of NVMe no generation of PCIe.
 """
 
 import re
+from functools import lru_cache
 from typing import Any
 
 from ..base import Frozen
@@ -112,6 +113,7 @@ def spins(text: str) -> bool:
     return bool(_SPINS.search(text))
 
 
+@lru_cache(maxsize=256)  # several readers of one title ask for them
 def drive_words(text: str) -> DriveWords:
     """Everything a text says of a drive."""
     text = " ".join(text.split())

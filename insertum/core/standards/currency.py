@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 
 #: ISO 4217, active codes of countries' money, by their first letter.
 _BY_LETTER = {
@@ -63,6 +64,7 @@ def digits(code: str) -> int:
     return _DIGITS.get(code, 2)
 
 
+@lru_cache(maxsize=8192)  # a list says the same prices again and again
 def named_in(text: str) -> tuple[tuple[str, ...], ...]:
     """Every currency a text names, each as the codes it could be, the usual first: '49,90 €' -> (("EUR",),). Words that can
     mean one and the same are one: 'US dollars, USD' -> (("USD",),)."""
@@ -80,6 +82,7 @@ def _named(text: str) -> Iterator[tuple[str, ...]]:
     yield from ((m[1],) for m in _CODE.finditer(upper) if m[1] in CODES)
 
 
+@lru_cache(maxsize=8192)
 def without(text: str) -> str:
     """The text without the signs and codes of currencies."""
     bare = _SIGN.sub(" ", text)
