@@ -97,3 +97,21 @@ def test_a_rate_is_of_the_population_its_own_part_of_the_sentence_names(
 def test_answers_and_machines_beside_it(text: str, says: set[str]) -> None:
     found = {s.about for s in read_spec(text).stated}
     assert found <= says and (found == says or len(says) > 1)
+
+
+@pytest.mark.parametrize(
+    ("text", "unread"),
+    [
+        ("Memory: two SO-DIMM sockets.", []),
+        ("The memory bays of this series are generous.", ["The memory bays of this series are generous."]),
+        (
+            "Memory: two SO-DIMM sockets. Its drives hum softly.",
+            ["Its drives hum softly."],
+        ),  # told apart from what was read
+        ("I put 16 GB in and the memory ran at 2400 MT/s.", ["I put 16 GB in and the memory ran at 2400 MT/s."]),
+        ("It weighs 1.4 kg and comes in grey.", []),  # of no place
+        ("Some models have a 2.5-inch bay.", []),  # asked
+    ],
+)
+def test_what_was_not_understood_is_shown(text: str, unread: list[str]) -> None:
+    assert [u.phrase.removeprefix("Memory: ") for u in read_spec(text).unread] == unread

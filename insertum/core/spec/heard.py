@@ -9,7 +9,8 @@ from .scope import Scope
 from .shape import OpenQuestion, Stated
 from .statements import UNSURE, Statement
 
-_SHOWN = 200
+#: A phrase is shown up to so many characters.
+SHOWN = 200
 
 
 @dataclass
@@ -28,9 +29,14 @@ class Heard:
         self.statement, self.scope, self.doubt = statement, scope, doubt
 
     @property
+    def told(self) -> int:
+        """How much was heard so far, claimed or asked."""
+        return len(self.stated) + len(self.questions)
+
+    @property
     def phrase(self) -> str:
         text = self.statement.whole
-        return text if len(text) <= _SHOWN else text[: _SHOWN - 1] + "…"
+        return text if len(text) <= SHOWN else text[: SHOWN - 1] + "…"
 
     def claim(
         self, place: str, name: str, value: Any, configuration: str = "", among_others: bool = False, doubt: str = ""

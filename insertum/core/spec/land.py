@@ -94,11 +94,12 @@ class WordsQuestion(Frozen):
 
 
 class WordsPage(Frozen):
-    """A page as Survey shows it."""
+    """A page as Survey shows it; ``unread`` are its own words about places that told nothing."""
 
     rows: tuple[WordsRow, ...]
     questions: tuple[WordsQuestion, ...]
     asked: tuple[WordsAsked, ...]
+    unread: tuple[str, ...] = ()
 
 
 NEW = "new"
@@ -118,7 +119,8 @@ def page(machine: Machine, spec: Spec, places: Mapping[str, str] | None = None) 
         if home is None
     )
     questions = tuple(WordsQuestion(label=_label(q.about), says=q.says, phrase=q.phrase) for q in spec.questions)
-    return WordsPage(rows=rows, questions=questions, asked=asked)
+    unread = tuple(dict.fromkeys(u.phrase for u in spec.unread))
+    return WordsPage(rows=rows, questions=questions, asked=asked, unread=unread)
 
 
 def landed(

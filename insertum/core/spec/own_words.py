@@ -53,7 +53,8 @@ class OwnWords:
             )
             return Own(line_of.strip(), False)
         words = [page[at[s.start][0] : at[s.stop - 1][1]] for s in spans if s]
-        own = ": ".join(" ".join(w).strip("|•* ") for w in words)
+        *labels, last = (" ".join(w).strip("|•* ") for w in words)
+        own = ": ".join([*(w.rstrip(":") for w in labels), last])
         return Own(own, _signs(own) != _signs(phrase))
 
 

@@ -13,16 +13,22 @@ from .aerials import read_cellular, read_radio
 from .battery import read_battery
 from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, without
 from .drives import Drives, read_drives
-from .heard import Heard
+from .heard import SHOWN, Heard
 from .memory import read_memory, speeds_by_population
 from .own_words import OwnWords
 from .scope import Scope
-from .shape import OpenQuestion, Spec, Stated
+from .shape import OpenQuestion, Spec, Stated, Unread
 from .statements import Page, Statement, normalised, page_of
 from .steps import read_step
 from .terms import DEPENDS, ELSEWHERE, ONE_OF_THEM, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
 
 _CORES = re.compile(r"(?<![\d.])(\d{1,2})[- ](?:cores?|kerne|cœurs|coeurs)\b", re.I)
+#: Words of places and of what goes in them: a sentence that has one and told nothing is shown as not understood.
+_SPEAKS_OF_PLACES = re.compile(
+    r"\b(?:memory|RAM|SO-DIMM|DIMMs?|sockets?|slots?|M\.2|bay|drives?|SSD|NVMe|SATA|PCIe|eMMC|mSATA|Wi-?Fi|WLAN|WWAN|battery|pack|key\s+[ABEM])\b|"
+    r"\w*speicher\w*|\w*steckpl\w+|\w*schacht\b|laufwerk\w*|\bakku\b|\bfunk\b|mémoire|emplacement|\bbaie\b|disque|batterie|sans\s+fil",
+    re.I,
+)
 #: Attributes of which a page may name several, each on its own.
 _MANY = frozenset(("speed_by_modules", "mini_sizes", "accepts", "name"))
 
@@ -30,59 +36,90 @@ _MANY = frozenset(("speed_by_modules", "mini_sizes", "accepts", "name"))
 def read_spec(text: str, name: str = "") -> Spec:
     """Read a specification page or a manual's page. ``name`` is the machine's, where it is known."""
     page = page_of(text, name)
-    heard, drives = Heard(), Drives()
-    names = dict.fromkeys(c for c in page.configurations if PROCESSOR_NAME.fullmatch(c))
-    turn, carried, line = 1, "", 0
+    reader = _Reader(page)
+    unread: list[Unread] = []
     for statement in page.statements:
-        if NO_STATEMENT.search(statement.text) or ANECDOTE.search(statement.whole):
-            continue
-        topic, doubt = topic_of(statement.label) or _own_topic(statement.text), ""
-        if topic == "" and statement.line == line and carried:
-            topic, doubt = carried, "It names no thing itself: is it said of what stands before it?"
-        carried, line = topic, statement.line
-        scope = Scope(statement, topic == "processor")
-        heard.turn_to(statement, scope, doubt)
-        names |= dict.fromkeys(n for n in scope.names if topic != "other")
-        if topic == "other" or ELSEWHERE.search(statement.whole):
-            continue
-        if statement.kind == "step":
-            turn += read_step(heard, turn)
-            continue
-        if (
-            DEPENDS.search(statement.text)
-            or SOME_OF_THEM.search(statement.label)
-            or page.of_several
-            and ONE_OF_THEM.search(statement.text)
-        ):
-            _leave_open(heard, topic)
-            continue
-        if CONDITION.search(statement.whole):
-            speeds = speeds_by_population(statement.whole)
-            for at, modules, rate in speeds:
-                heard.claim("memory", "speed_by_modules", f"{modules}:{rate}", scope.at(at))
-            if not speeds:
-                _leave_open(heard, topic)
-            continue
-        if denied := list(denied_in(statement.label, statement.text)):
-            for d in (d for d in denied if d.name):
-                heard.claim(d.place, d.name, 0, scope.at(d.start))
-            offset = len(statement.whole) - len(statement.text)
-            statement = statement._replace(text=without(statement.text, denied, offset))
-            if not statement.text or any(d.start < offset for d in denied):
-                continue
-            heard.turn_to(statement, Scope(statement, topic == "processor"), doubt)
-            scope = heard.scope
-        if topic == "processor":
-            names |= _processors(heard)
-        read_memory(heard, topic)
-        read_drives(heard, topic, drives)
-        read_radio(heard, topic)
-        read_cellular(heard, topic)
-        read_battery(heard, topic)
-    for processor in _once(names):
+        before = reader.heard.told
+        reader.read(statement)
+        if reader.heard.told == before and _SPEAKS_OF_PLACES.search(statement.whole):
+            unread.append(Unread(phrase=statement.whole[:SHOWN], line=statement.line))
+    heard = reader.heard
+    for processor in _once(reader.names):
         heard.turn_to(_where(page, text, processor), Scope(Statement("", 0)))
         heard.claim("processor", "name", processor)
-    return _in_own_words(_settled(heard, page, drives), OwnWords(text))
+    spec = _settled(heard, page, reader.drives).model_copy(update={"unread": tuple(unread)})
+    return _in_own_words(spec, OwnWords(text))
+
+
+class _Reader:
+    """Reads one statement after the other: what one begins the next may go on with."""
+
+    def __init__(self, page: Page) -> None:
+        self.page, self.heard, self.drives = page, Heard(), Drives()
+        self.names = dict.fromkeys(c for c in page.configurations if PROCESSOR_NAME.fullmatch(c))
+        self._step, self._topic, self._line = 1, "", 0
+
+    def read(self, statement: Statement) -> None:
+        if NO_STATEMENT.search(statement.text) or ANECDOTE.search(statement.whole):
+            return
+        heard = self.heard
+        topic, doubt = self._topic_of(statement)
+        heard.turn_to(statement, Scope(statement, topic == "processor"), doubt)
+        self.names |= dict.fromkeys(n for n in heard.scope.names if topic != "other")
+        if topic == "other" or ELSEWHERE.search(statement.whole):
+            return
+        if statement.kind == "step":
+            self._step += read_step(heard, self._step)
+        elif self._of_some(statement):
+            _leave_open(heard, topic)
+        elif CONDITION.search(statement.whole):
+            self._conditional(statement, topic)
+        elif rest := self._denied(statement, topic, doubt):
+            self._stated(rest, topic)
+
+    def _topic_of(self, statement: Statement) -> tuple[str, str]:
+        """What a statement speaks of, and the doubt where it goes on with what stands before it in the same paragraph."""
+        topic, doubt = topic_of(statement.label) or _own_topic(statement.text), ""
+        if topic == "" and statement.line == self._line and self._topic:
+            topic, doubt = self._topic, "It names no thing itself: is it said of what stands before it?"
+        self._topic, self._line = topic, statement.line
+        return topic, doubt
+
+    def _of_some(self, statement: Statement) -> bool:
+        """Is it true of some machines of the page only?"""
+        one = self.page.of_several and ONE_OF_THEM.search(statement.text)
+        return bool(DEPENDS.search(statement.text) or SOME_OF_THEM.search(statement.label) or one)
+
+    def _conditional(self, statement: Statement, topic: str) -> None:
+        speeds = speeds_by_population(statement.whole)
+        for at, modules, rate in speeds:
+            self.heard.claim("memory", "speed_by_modules", f"{modules}:{rate}", self.heard.scope.at(at))
+        if not speeds:
+            _leave_open(self.heard, topic)
+
+    def _denied(self, statement: Statement, topic: str, doubt: str) -> Statement | None:
+        """Claims what is denied; the statement without it, None where nothing is left."""
+        heard = self.heard
+        denied = list(denied_in(statement.label, statement.text))
+        for d in (d for d in denied if d.name):
+            heard.claim(d.place, d.name, 0, heard.scope.at(d.start))
+        if not denied:
+            return statement
+        offset = len(statement.whole) - len(statement.text)
+        rest = statement._replace(text=without(statement.text, denied, offset))
+        if not rest.text or any(d.start < offset for d in denied):
+            return None
+        heard.turn_to(rest, Scope(rest, topic == "processor"), doubt)
+        return rest
+
+    def _stated(self, statement: Statement, topic: str) -> None:
+        if topic == "processor":
+            self.names |= _processors(self.heard)
+        read_memory(self.heard, topic)
+        read_drives(self.heard, topic, self.drives)
+        read_radio(self.heard, topic)
+        read_cellular(self.heard, topic)
+        read_battery(self.heard, topic)
 
 
 def _in_own_words(spec: Spec, page: OwnWords) -> Spec:
@@ -99,6 +136,7 @@ def _in_own_words(spec: Spec, page: OwnWords) -> Spec:
             "questions": tuple(
                 q.model_copy(update={"phrase": page.of(q.phrase, q.line).phrase}) for q in spec.questions
             ),
+            "unread": tuple(u.model_copy(update={"phrase": page.of(u.phrase, u.line).phrase}) for u in spec.unread),
         }
     )
 

@@ -51,9 +51,17 @@ class OpenQuestion(Frozen):
     line: int
 
 
+class Unread(Frozen):
+    """A sentence about a place that told nothing: nobody is to think that it was understood."""
+
+    phrase: str
+    line: int
+
+
 class Spec(Frozen):
     """All a text states. ``configurations`` in the order the text names them."""
 
     stated: tuple[Stated, ...]
     questions: tuple[OpenQuestion, ...]
     configurations: tuple[str, ...] = ()
+    unread: tuple[Unread, ...] = ()

@@ -9945,7 +9945,7 @@ export interface components {
         };
         /**
          * WordsPage
-         * @description A page as Survey shows it.
+         * @description A page as Survey shows it; ``unread`` are its own words about places that told nothing.
          */
         WordsPage: {
             /** Rows */
@@ -9954,6 +9954,11 @@ export interface components {
             questions: components["schemas"]["WordsQuestion"][];
             /** Asked */
             asked: components["schemas"]["WordsAsked"][];
+            /**
+             * Unread
+             * @default []
+             */
+            unread: string[];
         };
         /**
          * WordsQuestion

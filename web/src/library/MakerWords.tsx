@@ -157,6 +157,20 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
               <span className="font-semibold">{q.label}:</span> {q.says} <q className="text-ink-2 italic">{q.phrase}</q>
             </Note>
           ))}
+          {!!page.unread?.length && (
+            <details className="mt-2 text-[12.5px]">
+              <summary className="text-ink-2 cursor-pointer">
+                Not understood, and nothing taken from it: {page.unread.length}
+              </summary>
+              <ul>
+                {page.unread.map((u) => (
+                  <li key={u}>
+                    <q className="text-ink-2 italic">{u}</q>
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
         </>
       )}
     </section>
