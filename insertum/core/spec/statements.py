@@ -164,8 +164,9 @@ def _word(m: re.Match[str]) -> str:
         return m[0]
     for letters in product(*("o" if m[0][i] == "0" else "li" for i in spots)):
         word = list(m[0])
+        capital = all(c.isupper() for i, c in enumerate(m[0]) if i not in spots)
         for i, letter in zip(spots, letters, strict=True):
-            word[i] = letter
+            word[i] = letter.upper() if capital else letter
         if (found := "".join(word)).lower() in _WORDS:
             return found
     return m[0]

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Note } from '../ui/basics'
-import { grouped, isTicked, whatGoesIn } from './words-page'
+import { grouped, isTicked, sharedDoubt, whatGoesIn } from './words-page'
 import { May } from '../shell/May'
 
 type Page = Schemas['WordsPage']
@@ -126,10 +126,11 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
             </p>
           )}
           <ul className="mt-2">
-            {grouped(page.rows).map(({ phrase, rows }) => (
-              <li key={phrase + rows[0]!.id} className="border-hair border-t py-1.5">
-                <q className="text-ink-2 block text-[12px] italic">{phrase}</q>
-                {rows.map((r) => (
+            {grouped(page.rows).map((group) => (
+              <li key={group.phrase + group.rows[0]!.id} className="border-hair border-t py-1.5">
+                <q className="text-ink-2 block text-[12px] italic">{group.phrase}</q>
+                <span className="text-measure block text-[12.5px]">{sharedDoubt(group)}</span>
+                {group.rows.map((r) => (
                   <label key={r.id} className="flex items-baseline gap-2 text-[12.5px]">
                     <input
                       type="checkbox"
@@ -141,7 +142,7 @@ export function MakerWords({ machine, beside = '', job }: { machine: string; bes
                     <span className="min-w-0 flex-1">
                       {r.label}
                       {r.configuration && <span className="text-ink-2"> · {r.configuration}</span>}
-                      {r.doubt && <span className="text-measure block">{r.doubt}</span>}
+                      {r.doubt && !sharedDoubt(group) && <span className="text-measure block">{r.doubt}</span>}
                     </span>
                     <span className="num font-semibold">
                       {r.value} {r.unit}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { grouped, whatGoesIn } from './words-page'
+import { grouped, sharedDoubt, whatGoesIn } from './words-page'
 
 const row = (id: string, phrase: string, line: number, goes: 'in' | 'there' | 'which' | 'shown' = 'in', doubt = '') => ({
   id, phrase, line, goes, doubt, label: id, value: '1', unit: '', configuration: '', now: '',
@@ -25,6 +25,16 @@ describe('a maker’s page', () => {
     ]
     expect(whatGoesIn(rows, {})).toEqual(['a', 'e'])
     expect(whatGoesIn(rows, { a: false, b: true })).toEqual(['e'])
+  })
+
+  it('says a doubt once where all claims of a phrase share it', () => {
+    const [both, one] = [
+      [row('a', 'p', 1, 'in', 'a scan'), row('b', 'p', 1, 'in', 'a scan')],
+      [row('a', 'p', 1, 'in', 'a scan')],
+    ]
+    expect(sharedDoubt({ phrase: 'p', rows: both })).toBe('a scan')
+    expect(sharedDoubt({ phrase: 'p', rows: one })).toBe('')
+    expect(sharedDoubt({ phrase: 'p', rows: [...one, row('c', 'p', 1)] })).toBe('')
   })
 
   it('takes in what could be read otherwise only where somebody says so', () => {

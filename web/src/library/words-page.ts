@@ -2,9 +2,17 @@ import type { Schemas } from '../api/client'
 
 type Row = Schemas['WordsRow']
 
+type Group = { phrase: string; rows: Row[] }
+
+/** The doubt all claims of a phrase share, which is said once above them; '' for none. */
+export function sharedDoubt({ rows }: Group): string {
+  const doubts = new Set(rows.map((r) => r.doubt ?? ''))
+  return rows.length > 1 && doubts.size === 1 ? [...doubts][0]! : ''
+}
+
 /** Claims under the phrase they came from, phrases in the order of the page. */
-export function grouped(rows: readonly Row[]): { phrase: string; rows: Row[] }[] {
-  const found: { phrase: string; rows: Row[] }[] = []
+export function grouped(rows: readonly Row[]): Group[] {
+  const found: Group[] = []
   for (const row of rows) {
     const last = found.find((g) => g.phrase === row.phrase && g.rows[0]!.line === row.line)
     if (last) last.rows.push(row)
