@@ -5,6 +5,7 @@ import csv
 import io
 import re
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 from ..core.base import Frozen, InputError
 from ..core.standards.currency import named_in, without
@@ -230,6 +231,7 @@ _LIKE_PRICE = re.compile(
 )
 
 
+@lru_cache(maxsize=8192)  # a list says the same prices again and again
 def price_minor(text: str, places: int = 2) -> int | None:
     """'31,50 €', '1.234,50', '1,234.50', '31.5', '1 234,50' in minor units of a currency with so many decimals; None for
     what reads two ways ('1.234' may be a thousand or a little over one), for anything else and below zero."""
@@ -258,6 +260,7 @@ def _minor(whole: str, part: str | None, places: int) -> int:
     return int(whole) * 10**places + int((part or "0").ljust(places, "0") if places else 0)
 
 
+@lru_cache(maxsize=1024)
 def stock_of(text: str) -> int | None:
     found = re.fullmatch(
         r"\s*(?:>\s*)?(\d{1,7})(?:[.,]0+)?\s*\+?\s*(?:pcs|stk|st|pieces|stück)?\.?\s*", text, re.IGNORECASE

@@ -1,7 +1,7 @@
 """The parts catalogue: read it, see what an import would change, import with progress."""
 
-from collections.abc import Generator, Iterator, Sequence
-from typing import Any
+from collections.abc import Generator, Iterator, Mapping, Sequence
+from typing import Any, NamedTuple
 
 from django.db import transaction
 
@@ -93,14 +93,14 @@ def bounded(data: bytes, where: str) -> bytes:
 
 def previewed(parts: Sequence[AnyPart], shown: int = 200) -> Preview:
     """What taking these parts in would change."""
-    report, added, changed = _compared(parts)
+    report, added, changed, _ = _compared(parts)
     known = dict(
-        models.Part.objects.filter(number__in=[p.number for p in changed[:shown]]).values_list("number", "spec")
+        models.Part.objects.filter(number__in=[p.number for p, _ in changed[:shown]]).values_list("number", "spec")
     )
-    changes = [PartChange(number=p.number, name=p.name, new=True, fields=()) for p in added[:shown]]
+    changes = [PartChange(number=p.number, name=p.name, new=True, fields=()) for p, _ in added[:shown]]
     changes += [
-        PartChange(number=p.number, name=p.name, new=False, fields=_fields(known[p.number], p.model_dump(mode="json")))
-        for p in changed[:shown]
+        PartChange(number=p.number, name=p.name, new=False, fields=_fields(known[p.number], spec))
+        for p, spec in changed[:shown]
     ]
     return Preview(report=report, changes=tuple(changes[:shown]))
 
@@ -116,15 +116,32 @@ def _short(value: Any) -> str:
     return "unknown" if value is None else str(value)[:80]
 
 
-def _compared(parts: Sequence[AnyPart]) -> tuple[ImportReport, list[AnyPart], list[AnyPart]]:
+#: Price and stock by shop.
+Asked = dict[str, tuple[int, int | None]]
+#: A part with its spec as it is kept.
+Dumped = tuple[AnyPart, dict[str, Any]]
+
+
+class _Compared(NamedTuple):
+    """What is new and what is another, and what the changed ones' offers asked."""
+
+    report: ImportReport
+    added: list[Dumped]
+    changed: list[Dumped]
+    asked: dict[str, Asked]
+
+
+def _compared(parts: Sequence[AnyPart]) -> _Compared:
     known = dict(models.Part.objects.values_list("number", "spec"))
-    added = [p for p in parts if p.number not in known]
-    changed = [p for p in parts if p.number in known and known[p.number] != p.model_dump(mode="json")]
-    return (
-        ImportReport(added=len(added), changed=len(changed), same=len(parts) - len(added) - len(changed)),
-        added,
-        changed,
-    )
+    added, changed = list[Dumped](), list[Dumped]()
+    for part in parts:
+        spec, stands = part.model_dump(mode="json"), known.get(part.number)
+        if stands is None:
+            added.append((part, spec))
+        elif stands != spec:
+            changed.append((part, spec))
+    report = ImportReport(added=len(added), changed=len(changed), same=len(parts) - len(added) - len(changed))
+    return _Compared(report, added, changed, {p.number: offers_of(known[p.number]) for p, _ in changed})
 
 
 def import_parts(text: str) -> ImportReport:
@@ -151,7 +168,7 @@ def import_steps(text: str) -> Iterator[Progress]:
 def kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
     """Keep parts in one transaction, saying where it stands."""
     with transaction.atomic():
-        report, added, changed = _compared(parts)
+        report, added, changed, asked = _compared(parts)
         if len(parts) == 1 and (added or changed):
             was = models.Part.objects.filter(number=parts[0].number).values_list("spec", flat=True).first()
             how = "added" if added else "changed"
@@ -159,54 +176,46 @@ def kept(parts: Sequence[AnyPart]) -> Iterator[Progress]:
         elif added or changed:
             says = f"{len(added)} parts added and {len(changed)} changed from a list"
             logged("part", "", says, *_from_to(added[:LOGGED], changed[:LOGGED]))
-        yield from _written(added, changed)
+        yield from _written(added, changed, asked)
     yield Progress(says="done", done=len(parts), of=len(parts), report=report)
 
 
-def _from_to(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> tuple[dict[str, Any], dict[str, Any]]:
+def _from_to(added: Sequence[Dumped], changed: Sequence[Dumped]) -> tuple[dict[str, Any], dict[str, Any]]:
     """What stood and what stands of each part that a list changes, by its number."""
-    was = dict(models.Part.objects.filter(number__in=[p.number for p in changed]).values_list("number", "spec"))
-    places = {p.number: what_changed(was[p.number], p.model_dump(mode="json")) for p in changed}
-    after = {p.number: "added" for p in added} | {n: then for n, (_, then) in places.items()}
+    was = dict(models.Part.objects.filter(number__in=[p.number for p, _ in changed]).values_list("number", "spec"))
+    places = {p.number: what_changed(was[p.number], spec) for p, spec in changed}
+    after = {p.number: "added" for p, _ in added} | {n: then for n, (_, then) in places.items()}
     return {n: before for n, (before, _) in places.items()}, after
 
 
-def _written(added: Sequence[AnyPart], changed: Sequence[AnyPart]) -> Generator[Progress, None, None]:
+def _written(
+    added: Sequence[Dumped], changed: Sequence[Dumped], asked: Mapping[str, Asked]
+) -> Generator[Progress, None, None]:
     of, done = len(added) + len(changed), 0
     for chunk in _chunks(added):
-        models.Part.objects.bulk_create([_row(p) for p in chunk])
-        models.PricePoint.objects.bulk_create(points(chunk))
+        models.Part.objects.bulk_create([_row(*p) for p in chunk])
+        models.PricePoint.objects.bulk_create(points([p for p, _ in chunk]))
         done += len(chunk)
         yield Progress(says="writing", done=done, of=of)
     for chunk in _chunks(changed):
-        specs = models.Part.objects.filter(number__in=[p.number for p in chunk]).values_list("number", "spec")
-        before = {number: offers_of(spec) for number, spec in specs}
         models.Part.objects.bulk_create(
-            [_row(p) for p in chunk], update_conflicts=True, unique_fields=["number"],
+            [_row(*p) for p in chunk], update_conflicts=True, unique_fields=["number"],
             update_fields=["kind", "maker", "name", "price_minor", "spec", "updated"],
         )  # fmt: skip
-        models.PricePoint.objects.bulk_create(points(chunk, before))
+        models.PricePoint.objects.bulk_create(points([p for p, _ in chunk], asked))
         done += len(chunk)
         yield Progress(says="writing", done=done, of=of)
 
 
-def _chunks(parts: Sequence[AnyPart]) -> Iterator[Sequence[AnyPart]]:
+def _chunks(parts: Sequence[Dumped]) -> Iterator[Sequence[Dumped]]:
     for i in range(0, len(parts), WRITTEN_AT_ONCE):
         yield parts[i : i + WRITTEN_AT_ONCE]
 
 
-def _row(part: AnyPart) -> models.Part:
+def _row(part: AnyPart, spec: dict[str, Any]) -> models.Part:
     return models.Part(
-        number=part.number,
-        kind=part.kind,
-        maker=part.maker,
-        name=part.name,
-        price_minor=part.price_minor,
-        spec=part.model_dump(mode="json"),
+        number=part.number, kind=part.kind, maker=part.maker, name=part.name, price_minor=part.price_minor, spec=spec
     )
-
-
-Asked = dict[str, tuple[int, int | None]]
 
 
 def offers_of(spec: dict[str, Any]) -> Asked:
@@ -214,7 +223,7 @@ def offers_of(spec: dict[str, Any]) -> Asked:
     return {o["shop"]: (o["price_minor"], o["stock"]) for o in spec.get("offers", ())}
 
 
-def points(parts: Sequence[AnyPart], before: dict[str, Asked] | None = None) -> list[models.PricePoint]:
+def points(parts: Sequence[AnyPart], before: Mapping[str, Asked] | None = None) -> list[models.PricePoint]:
     """Price points for offers that are new or ask something else than before."""
     return [
         models.PricePoint(part=p.number, shop=o.shop, price_minor=o.price_minor, stock=o.stock)
