@@ -150,7 +150,7 @@ def import_parts(text: str) -> ImportReport:
     return report[0]
 
 
-def import_steps(text: str) -> Iterator[Progress]:
+def import_steps(text: str) -> Generator[Progress, None, None]:
     """Import, saying where it stands. Everything is read and checked before anything is written, and
     what is written is one transaction: stopped half-way, nothing of it is kept."""
     whole = max(text.count("\n"), 1)
