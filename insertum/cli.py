@@ -11,8 +11,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from .core.base import InputError
 from .core.decode import decode
+from .core.errors import InputError
 from .core.fit.build import Build
 from .core.fit.judge import Judgement, judge_equipped
 from .core.fit.premises import why

@@ -3,7 +3,7 @@
 import sys
 
 from . import cli
-from .core.base import InputError
+from .core.errors import InputError
 from .site import house
 
 

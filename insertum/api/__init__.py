@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from ..core.base import InputError
+from ..core.errors import InputError
 from ..formats.checked import RowsRefused
 from ..shop.services.jobs import NoSuchJob
 from . import (

@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
 
-from ..core.base import InputError, whole_text
+from ..core.errors import InputError, whole_text
 from ..formats.checked import MOST_DEPTH, parsed, text_of
 from .door import is_no_room, no_room, problem
 

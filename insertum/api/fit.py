@@ -5,12 +5,12 @@ import json
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from ..core.base import Frozen
+from ..core.comparison.side_by_side import Comparison
+from ..core.comparison.waste import Waste, per_gb
 from ..core.fit.judge import Judgement, Worth
 from ..core.fit.kit import Extra
 from ..core.fit.premises import Aside
-from ..core.fit.side_by_side import Comparison
-from ..core.fit.waste import Waste, per_gb
+from ..core.frozen import Frozen
 from ..core.job.desk import Desk, Row
 from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
 from ..core.known.known import Explained, Usual

@@ -4,8 +4,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, Router
 
 from ..core import gauges
-from ..core.base import Frozen
 from ..core.fit.rulebook import RULES
+from ..core.frozen import Frozen
 from ..gather import SCRIPT
 from .download import download
 from .shapes import Problem

@@ -3,7 +3,7 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, UploadedFile
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.intake.intake import derive_needs
 from ..core.intake.load import LoadSays
 from ..core.intake.presets import PRESETS

@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Header, Query, Router, Status, UploadedFile
 from pydantic import Field
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.job.desk import StationState
 from ..core.job.edit import Edit, EditResult
 from ..core.job.shape import Job

@@ -7,7 +7,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Query, Router, Status, UploadedFile
 from ninja import Form as FormField
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.identify.matters import matters
 from ..core.intake.purchase import PurchaseAdvice, advice
 from ..core.job.slots import MapView, map_view

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.spec.land import WordsPage
 from ..shop.services import maker_words
 from .jobs import JobView, view_of

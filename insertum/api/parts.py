@@ -9,10 +9,11 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
-from ..core.base import Frozen, InputError
 from ..core.both import both_kept, torn
+from ..core.errors import InputError
 from ..core.fit.judge import Judgement, judge_equipped, kind_fits
 from ..core.fit.premises import Aside, why
+from ..core.frozen import Frozen
 from ..core.job.slots import detail
 from ..core.kinds.all import KINDS
 from ..core.known.known import Explained

@@ -7,7 +7,7 @@ from ninja import Query, Router, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..demo import examples
 from ..shop.services import first_run, people, sightings, take_back
 from ..shop.services import history as log

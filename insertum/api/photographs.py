@@ -5,7 +5,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status, UploadedFile
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..shop.services import photographs
 from .shapes import Problem
 

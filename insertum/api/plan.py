@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.machine.shape import BaySlot, DriveSlot
 from ..core.plan.need import LABELS, UNITS, NeedKind
 from ..core.plan.result import PlanDetail

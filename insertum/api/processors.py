@@ -6,7 +6,8 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Query, Router, UploadedFile
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.machine.processor import Processor, named_by
 from ..core.survey.draft import slug
 from ..formats.checked import text_of

@@ -8,7 +8,8 @@ from ninja import Router, Status
 from ninja.decorators import decorate_view
 from ninja.utils import check_csrf
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..shop.services import first_run, people, workshop
 from ..shop.services.backup_age import backup_due
 from .roles import begin_session, still_in

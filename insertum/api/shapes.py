@@ -1,6 +1,6 @@
 """The few shapes that only the API has."""
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.plan.need import Need
 from ..shop.services.people import Role
 

@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..core.sighting import Cause, Outcome, Sighting
 from ..shop.services import people, sightings
 from .roles import NotAllowed

@@ -8,9 +8,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from pydantic import Field
 
-from ..core.base import Frozen, InputError
 from ..core.bench.scan import Scanned, scanned
 from ..core.bench.sheet import Sheet
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.job.shape import Agreement
 from ..core.job.slots import MapView, map_view
 from ..core.machine.numbered import things

@@ -6,8 +6,9 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, UploadedFile
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
 from ..core.fit.judge import Worth
+from ..core.frozen import Frozen
 from ..core.job.desk import Desk
 from ..core.job.slots import MapView, map_view, soldered_lines
 from ..core.kinds.all import kind_for

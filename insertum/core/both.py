@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import TypeVar
 
-from .base import InputError
+from .errors import InputError
 
 T = TypeVar("T")
 

@@ -4,8 +4,8 @@ import re
 from collections.abc import Collection, Iterator, Mapping
 from typing import Any
 
-from .base import Frozen
 from .changed import named
+from .frozen import Frozen
 from .machine.attribute import Attribute, attributes_of, lowered, shown
 from .machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
 from .machine.processor import Processor

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from .base import InputError
+from .errors import InputError
 from .standards import m2
 from .standards.module_label import has_code, names_module, read_label
 from .survey.recognise import read_drive_label

@@ -9,11 +9,12 @@ from collections.abc import Iterable, Sequence
 from typing import Any, Literal, NamedTuple
 from urllib.parse import quote
 
-from .base import Frozen, InputError
 from .decode import decode
+from .errors import InputError
+from .frozen import Frozen
 from .identify.identify import Library, identify
-from .identify.match import folded
 from .machine.part import AnyPart
+from .spelling import folded
 from .standards.module_label import has_code
 
 #: How many of each kind likeness shows.

@@ -5,7 +5,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from .base import Frozen, InputError
+from .errors import InputError
+from .frozen import Frozen
 from .standards import clone as copying
 from .standards import ddr, m2, pack, pad, sata, spd, wlan
 from .standards.module_label import read_label

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
-from .base import Frozen
+from .frozen import Frozen
 from .standards.pcie import Link
 from .standards.spd import Spd
 

@@ -9,10 +9,10 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from .base import Frozen
-from .fit.memory import module_density
+from .frozen import Frozen
 from .known.school import NOT_NOTED
 from .machine.claim import Fact, Source
+from .machine.density import module_density
 from .machine.part import BayDrive, Fittable, M2Drive, MemoryModule
 from .machine.shape import Configured
 

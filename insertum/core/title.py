@@ -7,7 +7,8 @@ stays unknown; a title that leaves open what kind of part it is, is asked about.
 import re
 from typing import Any
 
-from .base import Frozen, InputError
+from .errors import InputError
+from .frozen import Frozen
 from .printed.drive import drive_words
 from .printed.radio import outside, radio_fields, soldered, standards_in
 from .standards import ddr, pack

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from enum import StrEnum
 from typing import Any, NamedTuple
 
-from .base import Frozen
+from .frozen import Frozen
 
 
 class Verdict(StrEnum):

@@ -3,7 +3,7 @@
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
-from ..core.base import Frozen
+from ..core.frozen import Frozen
 from ..shop.services import machines, parts, processors
 from ..shop.services.history import entered
 from .story import DATA

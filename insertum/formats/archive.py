@@ -4,7 +4,7 @@ import io
 import zipfile
 import zlib
 
-from ..core.base import InputError
+from ..core.errors import InputError
 
 #: How archives may be packed: as they are, or deflated. Other methods unpack to more than anybody meant.
 _METHODS = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)

@@ -6,7 +6,7 @@ read in ``formats/readings``. Files keep the folder they lie in: two of one name
 
 from pathlib import Path, PurePosixPath
 
-from ..core.base import InputError
+from ..core.errors import InputError
 from .archive import unpacked
 from .checked import MAX_BYTES, parsed, text_of
 

@@ -7,7 +7,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
-from ..core.base import InputError
+from ..core.errors import InputError
 
 M = TypeVar("M", bound=BaseModel)
 

@@ -12,7 +12,8 @@ from typing import Any, Literal, get_args, get_origin
 
 from pydantic import TypeAdapter
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.attribute import attributes_of

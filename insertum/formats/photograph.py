@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from ..core.base import InputError
+from ..core.errors import InputError
 
 #: What may be sent, in bytes; what is kept is at most so many pixels on its longer side.
 MOST_BYTES = 16 * 1024 * 1024

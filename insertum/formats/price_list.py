@@ -7,7 +7,8 @@ import re
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.standards.currency import named_in, without
 from .sheet import is_sheet, sheet_text
 

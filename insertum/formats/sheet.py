@@ -5,7 +5,7 @@ import subprocess
 import sys
 from pathlib import Path
 
-from ..core.base import InputError
+from ..core.errors import InputError
 from .archive import unpacked
 
 #: What a workbook may unpack to, and its files: a supplier's whole catalogue, and no bomb.

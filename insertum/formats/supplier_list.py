@@ -8,7 +8,8 @@ import re
 from collections.abc import Generator, Iterable, Mapping, Sequence
 from typing import Any, Literal
 
-from ..core.base import Frozen, InputError
+from ..core.errors import InputError
+from ..core.frozen import Frozen
 from ..core.machine.part import AnyPart, Offer
 from ..core.standards.currency import digits, named_in
 from ..core.title import not_new, read_title, sold_together

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
 
-from ..core.base import InputError
+from ..core.errors import InputError
 
 VERBS = ("serve", "migrate", "backup", "restore", "export", "import", "person")
 

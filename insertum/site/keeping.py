@@ -13,7 +13,7 @@ from importlib.metadata import version
 from pathlib import Path
 from typing import Any
 
-from ..core.base import InputError
+from ..core.errors import InputError
 
 #: No photograph, table or database of a workshop is larger.
 MOST_BYTES = 8 * 1024**3

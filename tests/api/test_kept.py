@@ -13,7 +13,7 @@ from django.db import OperationalError
 from django.test import Client
 
 from insertum.api.fit import FIRST
-from insertum.core.base import MOST_TEXT
+from insertum.core.frozen import MOST_TEXT
 from insertum.core.job.edit import steps_of, value_at
 from insertum.core.sighting import Sighting
 from insertum.shop import models

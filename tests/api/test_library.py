@@ -9,7 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.demo import supplier as stand_in
 from insertum.formats.parts import COLUMNS
 from insertum.shop import models

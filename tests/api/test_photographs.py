@@ -8,7 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.formats import photograph as reading
 from insertum.formats.photograph import LONGEST, photograph
 from insertum.shop import models

@@ -12,7 +12,7 @@ from functools import cache
 from itertools import product
 from typing import Any
 
-from insertum.core.bench.access import bench_seconds
+from insertum.core.access.way import bench_seconds
 from insertum.core.fit.build import Build
 from insertum.core.fit.judge import judge_build, judge_equipped
 from insertum.core.machine.part import Accessory

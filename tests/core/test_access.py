@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from insertum.core.base import InputError
-from insertum.core.bench.access import access_seconds, before, bench_seconds, closure, exchange_seconds, part_obstacle
+from insertum.core.access.way import access_seconds, before, bench_seconds, closure, exchange_seconds, part_obstacle
 from insertum.core.bench.graph import OUTSIDE, PLUG_BACK, UNKNOWN_PLUG, Job, Node, order
 from insertum.core.bench.sheet import Ways, sheet
+from insertum.core.errors import InputError
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.plan.request import TaskOffer
 from insertum.core.survey.bench import build_today

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.known.domain import Lot, Some, Span
 from insertum.core.known.known import as_delivered
 from insertum.core.known.school import pick

@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import money
+from insertum.core.money import money
 from insertum.core.standards import currency
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
 from insertum.core.job.desk import Desk, Row

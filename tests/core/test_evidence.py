@@ -3,7 +3,7 @@ that were looked at, accessories of another machine. Verdicts worked by hand fro
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge, judged
 from insertum.core.known.evidence import Grade, Signs
 from insertum.core.sighting import Sighting

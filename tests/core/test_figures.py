@@ -4,13 +4,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.base import money, plural
 from insertum.core.bench.sheet import sheet
 from insertum.core.fit.judge import judge_build, judge_equipped
 from insertum.core.known.domain import at_least
 from insertum.core.known.evidence import Signs
 from insertum.core.known.school import proven_value
 from insertum.core.machine.claim import Claim, Fact, Source
+from insertum.core.money import money
+from insertum.core.phrases import plural
 from insertum.core.plan.answer import plan
 from insertum.core.plan.need import Need
 from insertum.core.plan.request import PlanRequest, Terms, Use

@@ -11,9 +11,9 @@ from typing import Any
 
 import pytest
 
+from insertum.core.comparison.side_by_side import side_by_side
 from insertum.core.fit.judge import because, judge, judge_build, judge_equipped, matrix
 from insertum.core.fit.rulebook import RULES
-from insertum.core.fit.side_by_side import side_by_side
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Fittable
 from insertum.core.survey.bench import build_today

@@ -5,8 +5,9 @@ import random
 import pytest
 
 from insertum.core.identify.identify import NONE_OF_THESE, UNREADABLE, Library, identify
-from insertum.core.identify.match import folded, one_off
+from insertum.core.identify.match import one_off
 from insertum.core.machine.shape import Machine
+from insertum.core.spelling import folded
 
 from . import made
 from .library import generated, met

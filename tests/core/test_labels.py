@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.base import InputError
 from insertum.core.decode import decode
+from insertum.core.errors import InputError
 from insertum.core.standards import m2
 from insertum.core.standards.module_label import read_label
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.shape import Machine
 

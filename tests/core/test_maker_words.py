@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.machine.shape import Machine
 from insertum.core.spec.land import landed, page
 from insertum.core.spec.read import read_spec

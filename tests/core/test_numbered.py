@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.machine.numbered import identifies, library_says, things, with_number
 from insertum.core.machine.shape import Machine
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.comparison.side_by_side import side_by_side
+from insertum.core.comparison.waste import per_gb, waste
+from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge, judge_equipped, matrix
 from insertum.core.fit.kit import extras
-from insertum.core.fit.side_by_side import side_by_side
-from insertum.core.fit.waste import per_gb, waste
 from insertum.core.kinds.all import kind_of
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.claim import Limits

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.intake.triage import Triage
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job

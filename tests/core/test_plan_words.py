@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.difference import difference
 from insertum.core.plan.need import Need

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 from pydantic import TypeAdapter, ValidationError
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.job import entries
 from insertum.core.job.shape import Job
 from insertum.core.machine.claim import Source

@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge
 from insertum.core.standards import m2, wlan
 from insertum.core.standards.module_label import read_label

@@ -3,7 +3,7 @@
 import pytest
 from pydantic import ValidationError
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge_equipped
 from insertum.core.identify.identify import Library, identify
 from insertum.core.known.known import as_delivered

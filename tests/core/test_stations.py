@@ -4,11 +4,10 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from insertum.core.base import InputError
-from insertum.core.bench.access import access_seconds, bench_seconds, closure
+from insertum.core.access.way import access_seconds, bench_seconds, closure
 from insertum.core.bench.sheet import Ways, sheet
+from insertum.core.errors import InputError
 from insertum.core.identify.identify import identify, match
-from insertum.core.identify.match import folded
 from insertum.core.identify.matters import differences
 from insertum.core.intake.intake import Intake, NeedEdit, derive_needs
 from insertum.core.intake.load import weigh
@@ -24,6 +23,7 @@ from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare
 from insertum.core.prove.expect import Expected, expect
 from insertum.core.reading import ReadBattery, ReadBluetooth, ReadDrive, Reading, ReadLoad, ReadModule
+from insertum.core.spelling import folded
 from insertum.core.standards.pcie import Link
 
 from . import made

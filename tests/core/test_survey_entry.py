@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.gauges import gauges, show
 from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job

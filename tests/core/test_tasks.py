@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 
-from insertum.core.base import InputError
-from insertum.core.bench.access import bench_seconds
+from insertum.core.access.way import bench_seconds
 from insertum.core.bench.sheet import Ways, sheet
+from insertum.core.errors import InputError
 from insertum.core.intake.intake import Intake, derive_needs, faults_found
 from insertum.core.intake.triage import Complaint
 from insertum.core.machine.shape import Machine

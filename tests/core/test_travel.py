@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.processor import Processor
 from insertum.core.machine.shape import Machine

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from insertum import cli
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.machine.part import MemoryModule
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import PlanRequest

@@ -11,7 +11,7 @@ import time
 import zipfile
 from typing import Any
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.fit.judge import because, judge_equipped
 from insertum.core.machine.processor import Processor, dressed
 from insertum.core.machine.shape import Machine

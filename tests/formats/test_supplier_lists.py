@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.base import InputError
+from insertum.core.errors import InputError
 from insertum.core.title import read_title
 from insertum.formats.parts import read_csv
 from insertum.formats.price_list import text_as_it_comes

@@ -9,9 +9,9 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..base import InputError
+from ..access.way import before, closure, part_obstacle, task_closure
+from ..errors import InputError
 from ..machine.shape import Configured, Obstacle
-from .access import before, closure, part_obstacle, task_closure
 
 Do = Literal["off", "on", "out", "in", "task", "power"]
 

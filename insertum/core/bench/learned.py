@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from datetime import datetime
 from statistics import median
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..machine.shape import Machine
 from ..record.shape import Tick
 

@@ -4,9 +4,9 @@ import re
 from collections.abc import Iterable
 from typing import Literal
 
-from ..base import Frozen
-from ..identify.match import folded
+from ..frozen import Frozen
 from ..machine.part import AnyPart
+from ..spelling import folded
 
 
 class Scanned(Frozen):

@@ -3,15 +3,16 @@
 from collections.abc import Sequence
 from typing import Literal
 
-from ..base import Frozen, plural
+from ..access.way import SETTING_OUT_SECONDS, TRIAL_SECONDS
 from ..fit.build import Build
+from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Moves
 from ..machine.part import Radio
 from ..machine.shape import Obstacle, Slot
+from ..phrases import plural
 from ..plan.request import TaskOffer
 from ..tasks.catalogue import ISOPROPYL
-from .access import SETTING_OUT_SECONDS, TRIAL_SECONDS
 from .graph import OUTSIDE, Job, Node, obstacle_of, order
 
 

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from typing import Any
 
-from ..base import plural
 from ..machine.part import Cellular
 from ..machine.shape import CellularSlot
+from ..phrases import plural
 from ..verdict import Said, held, note, refused
 from .card import belongs, listed, plug_mates
 from .rulebook import rule

@@ -4,8 +4,7 @@ from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from typing import NamedTuple
 
-from ..base import Frozen
-from ..kinds.all import KINDS
+from ..frozen import Frozen
 from ..known.known import CAPS, Explained
 from ..machine.attribute import lowered
 from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
@@ -70,7 +69,7 @@ class Cell(NamedTuple):
 
 def kind_fits(slot: Slot, part: Fittable) -> bool:
     """Are slot and part of kinds that could ever meet?"""
-    return slot.kind in KINDS[part.kind].could_meet
+    return slot.kind in part.could_meet
 
 
 def _rules(slot: Slot, part: Fittable) -> tuple[Rule, ...]:

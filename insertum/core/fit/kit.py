@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..machine.part import Accessory, BayDrive, M2Drive, Radio
 from ..machine.shape import DriveSlot, RadioSlot
 from ..standards import pad

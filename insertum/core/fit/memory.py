@@ -1,7 +1,6 @@
 """Memory rules (rules.md section 3)."""
 
 from collections.abc import Iterable, Iterator
-from fractions import Fraction
 from typing import Any, NamedTuple
 
 from ..known.school import Cap
@@ -185,13 +184,6 @@ def _against(most: Cap, wanted: int, who: str, sum_: str, where: str = "") -> It
         )
     elif most.source is Source.ASSUMED:
         yield note(f"{who}: nobody claims a limit; taken as usual, on the owner's word.")
-
-
-def module_density(part: MemoryModule) -> Fraction | None:
-    """Density of a module's chips in Gbit; None while ranks or width are unknown."""
-    if part.ranks is None or part.chip_width is None:
-        return None
-    return ddr.density_gbit(part.capacity_gb, part.ranks, part.chip_width)
 
 
 @rule(

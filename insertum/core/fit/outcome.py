@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from typing import Any
 
-from ..base import plural
 from ..machine.part import CARDS, BayDrive, MemoryModule, Pack
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot
+from ..phrases import plural
 from ..verdict import Said, note, refused
 from .rulebook import rule
 

@@ -11,7 +11,7 @@ from dataclasses import replace
 from itertools import combinations
 from typing import Any, NamedTuple
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..known.claimed import anything_of, as_domain
 from ..known.domain import meet
 from ..known.known import CAPS, Explained

@@ -7,9 +7,11 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from itertools import islice, takewhile
 from typing import NamedTuple
 
-from ..base import Frozen, plural
+from ..frozen import Frozen
 from ..machine.shape import Machine, Mark
-from .match import LEAST_CUT, Finder, folded, one_off, tokens
+from ..phrases import plural
+from ..spelling import folded
+from .match import LEAST_CUT, Finder, one_off, tokens
 from .matters import Difference, differences
 
 #: Likelihood of a text on a machine that does not carry that mark: labels get swapped.

@@ -8,18 +8,14 @@ import re
 from bisect import bisect_left
 from collections.abc import Iterable, Iterator
 
+from ..spelling import folded
+
 #: What a mark that is cut off is worth, as a likelihood beside 1.0 for the whole of it: more, the more of it is there.
 CUT_LEAST, CUT_MOST = 0.2, 0.5
 #: Shorter marks say too little to be believed when they are cut off, or to be told from others that are nearly they.
 LEAST_CUT, LEAST_NEAR = 4, 4
 #: What is a part of more marks than these tells none of them from the others.
 MOST_CUT = 2000
-_FOLD = str.maketrans("OIL", "011")
-
-
-def folded(text: str) -> str:
-    """Letters and digits alone, with O as 0 and I, L as 1: what labels get wrong."""
-    return re.sub(r"[^A-Z0-9]", "", text.upper()).translate(_FOLD)
 
 
 def tokens(text: str) -> list[str]:

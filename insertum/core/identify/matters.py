@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..known.known import as_delivered
 from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot
 from ..standards.pcie import Link

@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..plan.need import Need, NeedKind
 from ..standards.wlan import RadioSide
 from ..tasks.catalogue import BY_ID as TASKS

@@ -3,7 +3,7 @@
 Typed figures win over a reading's. The load sets floors of needs, and says when no part helps.
 """
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..reading import ReadLoad
 
 #: Above this busy share the processor is at its limit; above this traffic the machine pages.

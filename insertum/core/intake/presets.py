@@ -1,7 +1,7 @@
 """Presets per use: floor, comfort, ceiling, weight for each need. A workshop's starting point,
 edited per job; never a verdict."""
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..plan.need import NeedKind as K
 
 #: Growth a year that the owner's horizon compounds unless the job says otherwise.

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..known.known import as_delivered
 from ..machine.claim import Limits
 from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..plan.need import NeedKind as K
 from ..tasks.catalogue import BY_ID as TASKS
 

@@ -9,9 +9,11 @@ from dataclasses import replace
 from functools import cached_property
 from typing import Any, NamedTuple
 
-from ..base import Frozen, InputError, money
 from ..bench.sheet import Sheet, sheet
 from ..catalogue import Catalogue
+from ..comparison.side_by_side import Comparison, side_by_side
+from ..comparison.waste import Waste, waste
+from ..errors import InputError
 from ..fit.build import Build
 from ..fit.judge import (
     Cell,
@@ -28,18 +30,18 @@ from ..fit.judge import (
 from ..fit.kit import Extra, extras
 from ..fit.memo import Bench
 from ..fit.premises import Aside, why
-from ..fit.side_by_side import Comparison, side_by_side
-from ..fit.waste import Waste, waste
+from ..frozen import Frozen
 from ..intake.intake import derive_needs, faults_found
 from ..intake.load import LoadSays, weigh
 from ..intake.triage import Complaint
-from ..kinds.all import KINDS, kind_of
+from ..kinds.all import kind_of
 from ..known.evidence import Grade, Signs
 from ..known.known import Explained, Usual
 from ..machine.claim import Limits
 from ..machine.numbered import things
 from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
+from ..money import money
 from ..plan.need import Need
 from ..plan.request import PlanRequest, ShelfOffer, TaskOffer, Terms, Use
 from ..plan.tally import Tally, tally
@@ -409,11 +411,11 @@ class Desk:
         """The best rows of a kind, so many at most: what goes in first, then what it adds, then the price; and what the build
         holds. Parts are judged from the one that could add most on, until no other could come before those found: the same
         as judging all of them."""
-        slots = [s for s in self.configured.slots if s.kind in KINDS[kind].could_meet]
+        parts = self.parts.by_kind.get(kind, [])
+        slots = [s for s in self.configured.slots if parts and kind_fits(s, parts[0])]
         if not slots:
             return []
         bench = Bench(self.build, self.shelf)
-        parts = self.parts.by_kind.get(kind, [])
         rows: dict[str, Row] = {}
 
         def row(part: Fittable) -> Row:
@@ -425,12 +427,8 @@ class Desk:
             return not any(c.verdict.usable for c in r.cells), -r.adds, _price(r.part)
 
         # What a part could add at most, and its place among the others where nothing else tells them apart.
-        adds = kind_of(parts[0]).adds if parts else None
-        could = (
-            sorted((-max(adds(self.build, s.id, p)[0] for s in slots), _price(p), i) for i, p in enumerate(parts))
-            if adds
-            else []
-        )
+        adds = kind_of(parts[0]).adds
+        could = sorted((-max(adds(self.build, s.id, p)[0] for s in slots), _price(p), i) for i, p in enumerate(parts))
         best: list[tuple[tuple[bool, float, int], int]] = []
         for bound, price, i in could:
             if len(best) == most and ((False, bound, price), i) > best[-1]:

@@ -10,8 +10,9 @@ from typing import Any, Literal
 
 from pydantic import Field, ValidationError
 
-from ..base import Frozen, InputError
 from ..change_words import place, spoken
+from ..errors import InputError
+from ..frozen import Frozen
 from .shape import Job
 
 #: What only the server writes.

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from ..base import InputError
+from ..errors import InputError
 from ..fit.judge import kind_fits
 from ..machine.attribute import attributes_of
 from ..machine.part import Fittable

@@ -6,8 +6,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from ..base import Frozen
 from ..bench.sheet import Ways
+from ..frozen import Frozen
 from ..intake.intake import Intake
 from ..machine.claim import Limits
 from ..machine.part import FittedPart

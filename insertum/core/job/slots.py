@@ -5,8 +5,8 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from ..base import Frozen
 from ..fit.build import Build
+from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Size
 from ..known.known import CAPS

@@ -11,7 +11,7 @@ from .base import Does, Expectation, Kind, Moves, Size
 class Accessories(Kind[Accessory]):
     id = "accessory"
     word = "accessory"
-    slots = could_meet = ()
+    slots = ()
     rules = ()
     needs = ()
     columns = (

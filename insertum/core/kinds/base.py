@@ -9,8 +9,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, ClassVar, Generic, Literal, TypeVar
 
-from ..base import Frozen
 from ..fit.build import Build
+from ..frozen import Frozen
 from ..machine.part import PartBase
 from ..machine.shape import Slot
 from ..standards.pcie import Link
@@ -69,13 +69,11 @@ CARD_COLUMNS = ("code", "form", "mini_size", "fru", "width_mm", "length_mm", "ab
 
 
 class Kind(ABC, Generic[P]):
-    """One kind of part. ``id`` is the part's ``kind``; ``slots`` are kinds of slot it belongs in, ``could_meet``
-    those it could ever be held against (cards meet every card socket)."""
+    """One kind of part. ``id`` is the part's ``kind``; ``slots`` are kinds of slot it belongs in."""
 
     id: ClassVar[str]
     word: ClassVar[str]
     slots: ClassVar[tuple[str, ...]]
-    could_meet: ClassVar[tuple[str, ...]]
     #: Prefixes of the ids of the rules that judge it.
     rules: ClassVar[tuple[str, ...]]
     #: Needs of an owner that parts of this kind decide.

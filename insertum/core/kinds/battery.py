@@ -16,7 +16,7 @@ def energy(part: Pack) -> int:
 class Batteries(Kind[Pack]):
     id = "battery"
     word = "battery"
-    slots = could_meet = ("battery",)
+    slots = ("battery",)
     rules = ("pack.",)
     needs = ("runtime",)
     columns = ("design_wh", "full_wh", "voltage_v", "charge_v", "connector", "safety_mark", "fills_bay", "swollen")

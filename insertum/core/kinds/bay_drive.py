@@ -8,7 +8,7 @@ from .drives import DriveKind
 class BayDrives(DriveKind[BayDrive]):
     id = "bay_drive"
     word = "bay drive"
-    slots = could_meet = ("bay",)
+    slots = ("bay",)
     rules = ("bay.", "drive.", "boot.")
     columns = ("capacity_gb", "generation", "read_mb_s", "write_mb_s", "tbw", "height_mm", "spinning", "edge_connector")
     form = ("capacity_gb", "height_mm", "read_mb_s", "spinning")

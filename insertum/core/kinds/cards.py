@@ -15,8 +15,6 @@ ANTENNA_CAUTION = "Antenna plugs tear: straight up, straight down."
 class CardKind(Kind[C]):
     """A card meets every card socket, and is as large as its code or its name says."""
 
-    could_meet = ("m2_drive", "radio", "cellular")
-
     def size(self, part: C) -> Size | None:
         if part.form == "mini" and part.mini_size:
             return Size(w_mm=MINI_MM[part.mini_size], h_mm=30.0)

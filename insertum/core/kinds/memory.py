@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from ..fit.build import Build
 from ..fit.measured import running_mts
-from ..fit.memory import module_density
+from ..machine.density import module_density
 from ..machine.part import MemoryModule
 from ..machine.shape import Slot
 from ..standards import ddr
@@ -14,7 +14,7 @@ from .base import Does, Expectation, Kind, Moves, Size, expect, told
 class Memory(Kind[MemoryModule]):
     id = "memory"
     word = "memory"
-    slots = could_meet = ("memory",)
+    slots = ("memory",)
     rules = ("memory.",)
     needs = ("memory_capacity", "memory_throughput")
     columns = (

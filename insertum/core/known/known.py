@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..machine.attribute import Attribute, attributes_of, lowered, shown
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import MemoryModule

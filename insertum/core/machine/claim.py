@@ -11,7 +11,7 @@ from typing import Any, Generic, Literal, Self, TypeVar
 from pydantic import Field, GetJsonSchemaHandler, RootModel, model_validator
 from pydantic_core import CoreSchema, PydanticUndefined
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 T = TypeVar("T")
 

@@ -7,7 +7,7 @@ values as a whole. Where both changed the same thing differently neither wins: i
 from collections.abc import Mapping
 from typing import Any
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 _GONE = object()
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import Any
 
-from ..base import InputError
+from ..errors import InputError
 from .shape import Machine
 
 #: What every machine has a number on. Panel, fan and case give way to the machine's own assemblies of that kind.

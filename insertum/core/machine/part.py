@@ -5,11 +5,11 @@ rules about each (rules.md section 1). Heights are µm, capacities GB (10**9 byt
 2**30 for memory), rates MB/s, money integer minor units.
 """
 
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..standards import ddr, m2, pack, wlan
 from ..standards.pcie import Link
 from .attribute import Attribute
@@ -47,6 +47,8 @@ PartNumber = Annotated[str, AfterValidator(_seen)]
 
 
 class PartBase(Frozen):
+    #: Kinds of slot it could ever be held against: a card meets every card socket.
+    could_meet: ClassVar[tuple[str, ...]] = ()
     number: PartNumber = Field(min_length=1, description="the maker's part number, unique in a catalogue")
     maker: str = ""
     name: str
@@ -91,6 +93,8 @@ _SHEET = "Its data sheet, or ask the seller in writing."
 
 class MemoryModule(PartBase):
     """A module. ``grade_mts`` is its base grade; None of ``profile_mts`` is no profile above it."""
+
+    could_meet: ClassVar[tuple[str, ...]] = ("memory",)
 
     kind: Literal["memory"] = "memory"
     generation: int
@@ -164,6 +168,8 @@ class MemoryModule(PartBase):
 class CardBase(PartBase):
     """What every card has. An M.2 card's printed code tells size, heights and notches; a mini card
     (mSATA, mini PCIe) is half or full. ``fru`` is the id firmware lists know it by."""
+
+    could_meet: ClassVar[tuple[str, ...]] = ("m2_drive", "radio", "cellular")
 
     form: Literal["m2", "mini"] = "m2"
     mini_size: Annotated[
@@ -298,6 +304,7 @@ class M2Drive(CardBase, Drive):
 
 
 class BayDrive(PartBase, Drive):
+    could_meet: ClassVar[tuple[str, ...]] = ("bay",)
     kind: Literal["bay_drive"] = "bay_drive"
     height_um: Annotated[
         int | None,
@@ -434,6 +441,7 @@ class Cellular(CardBase):
 
 
 class Pack(PartBase):
+    could_meet: ClassVar[tuple[str, ...]] = ("battery",)
     kind: Literal["battery"] = "battery"
     design_mwh: int = Field(gt=0, le=1_000_000)
     full_mwh: int | None = Field(None, ge=0, le=1_000_000, description="full-charge capacity today, when known")

@@ -9,8 +9,8 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
-from ..base import Frozen
-from ..identify.match import folded
+from ..frozen import Frozen
+from ..spelling import folded
 from ..standards import ddr
 from .claim import Source
 from .shape import CardSocket, Configuration, Machine, MemorySlot, RadioSlot

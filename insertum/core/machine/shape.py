@@ -12,7 +12,8 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError, model_validator
 from typing_extensions import TypeAliasType
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from ..standards import m2, pack
 from ..standards.m2 import KEY_LANES
 from .attribute import Attribute, declared

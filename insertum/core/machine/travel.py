@@ -7,7 +7,8 @@ have is shown, and somebody draws it who has seen it. A machine we lack comes in
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from .attribute import Attribute, attributes_of, shown
 from .claim import Fact, Source
 from .processor import Processor, claims_of, named_by

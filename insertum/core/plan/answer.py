@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
-from ..base import RULES_VERSION, money
-from ..bench.access import access_seconds
+from ..access.way import access_seconds
 from ..fit.build import Build
 from ..fit.judge import AS_USUAL, judge, judge_build, kind_fits, kit_for
 from ..machine.attribute import listed, lowered
 from ..machine.part import Fittable
+from ..money import money
+from ..version import RULES_VERSION
 from . import waits
 from .candidates import Candidate, question, tells_of
 from .first import lifts, most_points, said_first

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from ..base import InputError
+from ..errors import InputError
 from .difference import as_today
 from .planner import Planner
 from .report import priced

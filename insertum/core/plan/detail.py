@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
-from ..base import InputError, money
+from ..errors import InputError
+from ..money import money
 from . import beside
 from .candidates import question
 from .frontier import Point, cheapest, frontier

@@ -3,7 +3,10 @@ still be the plan of best value. The snapshot itself is never rewritten."""
 
 from collections.abc import Iterator
 
-from ..base import Frozen, InputError, ends, money
+from ..errors import InputError
+from ..frozen import Frozen
+from ..money import money
+from ..phrases import ends
 from .answer import candidate_of
 from .beside import best, numbers
 from .planner import Planner

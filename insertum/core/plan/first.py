@@ -3,9 +3,9 @@ holds and everything that could be (rules.md section 7)."""
 
 from collections.abc import Iterator
 
-from ..base import money
 from ..machine.claim import Limits
 from ..machine.shape import MemorySlot
+from ..money import money
 from .need import COMFORT_MET, Need, NeedKind
 from .planner import Planner
 from .report import figure, need_states

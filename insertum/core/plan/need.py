@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from pydantic import Field, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 #: Weights are counted in thousandths, so that scores are exact.
 WEIGHT_UNIT = 1_000

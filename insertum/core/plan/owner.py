@@ -1,6 +1,7 @@
 """A plan in plain words for the owner, made from its figures and nothing else."""
 
-from ..base import ends, money
+from ..money import money
+from ..phrases import ends
 from .result import NeedState, PlanPoint
 
 

@@ -5,7 +5,7 @@ Made from the snapshot alone: what was planned is offered, nothing is said to be
 
 from datetime import date, timedelta
 
-from ..base import Frozen
+from ..frozen import Frozen
 from .request import Terms
 from .result import PlanPoint
 

@@ -3,11 +3,11 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import NamedTuple
 
-from ..base import money
-from ..bench.access import access_seconds_of, exchange_seconds
+from ..access.way import access_seconds_of, exchange_seconds
 from ..fit.build import Build
 from ..fit.judge import verdict_of
 from ..machine.part import BayDrive, M2Drive
+from ..money import money
 from ..verdict import Verdict
 from .candidates import Candidate
 from .copying import copy_path

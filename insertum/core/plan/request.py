@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..known.evidence import Grade, Signs
 from ..machine.claim import Limits
 from ..machine.part import FittedPart, Part

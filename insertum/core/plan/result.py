@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import WithJsonSchema, model_validator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..verdict import Verdict
 from .request import TaskOffer
 from .visit import Visit

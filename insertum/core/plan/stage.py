@@ -9,7 +9,7 @@ from functools import cached_property, partial
 from operator import ge
 from typing import Any, NamedTuple
 
-from ..bench.access import access_seconds_of, closure, exchange_seconds, task_closure
+from ..access.way import access_seconds_of, closure, exchange_seconds, task_closure
 from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import Candidate, Judges, Market, undominated

@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping, Sequence
 
-from ..base import Frozen
-from ..bench.access import bench_seconds
+from ..access.way import bench_seconds
 from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..fit.measured import memory_gb, mts_span, radio_modes, rate_span, span, split
 from ..fit.views import possible
+from ..frozen import Frozen
 from ..machine.part import Accessory, AnyPart
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import wlan

@@ -4,7 +4,7 @@ section 7)."""
 from fractions import Fraction
 from math import ceil, floor
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 
 class Visit(Frozen):

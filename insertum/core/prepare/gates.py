@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from ..base import Frozen
 from ..bench.sheet import Sheet
 from ..fit.build import Build
 from ..fit.judge import judge_build
+from ..frozen import Frozen
 from ..intake.intake import Intake
 from ..machine.part import CARDS, Cellular, Radio
 from ..plan.request import TaskOffer

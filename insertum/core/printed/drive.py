@@ -8,7 +8,7 @@ import re
 from functools import lru_cache
 from typing import Any
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 _CACHE = re.compile(
     r"\b\d+(?:[.,]\d+)?\s*[MG]i?[BO]\s*(?:DDR\d\w*\s+|DRAM\s+|LPDDR\d\w*\s+)?(?:cache|buffer|puffer|DRAM)\b|"

@@ -3,10 +3,11 @@
 from collections.abc import Sequence
 from enum import StrEnum
 
-from ..base import Frozen, InputError
-from ..identify.match import folded
+from ..errors import InputError
+from ..frozen import Frozen
 from ..kinds.base import Expectation
 from ..reading import ReadDrive, Reading, ReadModule, ReadRadio
+from ..spelling import folded
 from ..standards import ddr
 from .expect import Expected
 from .typed import SCREEN

@@ -3,9 +3,9 @@
 from collections.abc import Iterator, Sequence
 from typing import Literal
 
-from ..base import Frozen
 from ..fit.build import Build
 from ..fit.measured import memory_gb, running_mts, split
+from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Expectation
 from ..kinds.base import expect as expect_

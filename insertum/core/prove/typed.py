@@ -2,7 +2,8 @@
 
 from pydantic import Field
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from ..reading import ReadDrive, Reading, ReadModule
 
 #: What the typed reading is understood from; it lists the drives the firmware shows.

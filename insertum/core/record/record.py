@@ -8,7 +8,8 @@ never said to be measured.
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
-from ..base import Frozen, ends
+from ..frozen import Frozen
+from ..phrases import ends
 from ..plan.result import PlanPoint
 from .shape import MEASURED_LABELS, MEASURED_UNITS, MORE_IS_BETTER, Gone, Measurement, StepSaid, Stopped, Tick
 

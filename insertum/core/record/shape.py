@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 
 class Tick(Frozen):

@@ -7,8 +7,8 @@ tells apart, somebody says which is which; nothing is guessed.
 from collections.abc import Collection, Iterable, Mapping
 from typing import Any, Literal
 
-from ..base import Frozen, InputError
-from ..identify.match import folded
+from ..errors import InputError
+from ..frozen import Frozen
 from ..machine.attribute import Attribute, attributes_of, lowered, shown
 from ..machine.claim import Fact
 from ..machine.shape import (
@@ -23,6 +23,7 @@ from ..machine.shape import (
     RadioSlot,
     Slot,
 )  # fmt: skip
+from ..spelling import folded
 from ..survey.draft import slot_from, slug
 from .shape import Spec, Stated
 from .terms import PROCESSOR_NAME

@@ -8,7 +8,7 @@ import re
 from collections import defaultdict
 from typing import Any
 
-from ..identify.match import folded
+from ..spelling import folded
 from .aerials import read_cellular, read_radio
 from .battery import read_battery
 from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, without

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 #: The names of places a text can speak of; drives are numbered in the order they are named or counted.
 PLACES = (

@@ -2,7 +2,8 @@
 
 from typing import Literal
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 
 #: What a copy path carries, in MB/s: an enclosure's USB link as it is met in practice.
 PATH_MB_S = {"slot": None, "usb5": 450, "usb10": 1000}

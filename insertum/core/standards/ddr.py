@@ -7,7 +7,7 @@ import math
 from fractions import Fraction
 from functools import cache
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 GRADES: dict[int, tuple[int, ...]] = {
     3: (800, 1066, 1333, 1600, 1866, 2133),

@@ -5,7 +5,8 @@ Lengths and widths in mm; component heights and clearances in whole micrometres 
 
 import re
 
-from ..base import Frozen, InputError, whole_text
+from ..errors import InputError, whole_text
+from ..frozen import Frozen
 
 WIDTHS = (12, 16, 22, 30)
 LENGTHS = (16, 26, 30, 38, 42, 52, 60, 80, 110)

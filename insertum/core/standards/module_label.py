@@ -6,7 +6,8 @@ Rates are in MT/s, capacities in GB (2**30 bytes), densities in Gbit.
 
 import re
 
-from ..base import Frozen, InputError, whole_text
+from ..errors import InputError, whole_text
+from ..frozen import Frozen
 from .ddr import (
     CAPACITIES_GB,
     DENSITIES,

@@ -5,7 +5,7 @@ from functools import cache
 
 from pydantic import Field
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 #: GT/s per lane and the share the line coding leaves: 8b/10b, then 128b/130b.
 _RATE = {

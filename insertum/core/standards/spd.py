@@ -14,7 +14,8 @@ import math
 import re
 from fractions import Fraction
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from . import ddr
 
 _GENERATION = {0x08: 2, 0x0B: 3, 0x0C: 4, 0x12: 5}

@@ -6,7 +6,7 @@ PHY rate in Mb/s = streams × data tones × bits × code rate ÷ symbol time in 
 from fractions import Fraction
 from typing import Protocol
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 STANDARDS = ("n", "ac", "ax", "be")
 #: Data tones by standard and channel width in MHz.

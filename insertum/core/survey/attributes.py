@@ -8,7 +8,8 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from ..known.known import Known
 from ..machine.attribute import Attribute, Kind, attributes_of
 from ..machine.shape import (

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ..base import InputError
+from ..errors import InputError
 from ..fit.build import Build
 from ..known.evidence import Contents, Grade, Signs
 from ..known.known import Known

@@ -3,12 +3,12 @@
 from collections.abc import Iterator, Mapping
 from typing import Any, Literal
 
-from ..base import Frozen
-from ..identify.match import folded
+from ..frozen import Frozen
 from ..known.known import as_delivered
 from ..machine.part import AnyPart
 from ..machine.shape import Configured, DriveSlot
 from ..reading import Reading
+from ..spelling import folded
 from ..standards import ddr
 from .fill import drive_in
 

@@ -8,10 +8,10 @@ import re
 from collections.abc import Iterable
 from typing import Any
 
-from ..identify.match import folded
 from ..machine.part import AnyPart, BayDrive, Fittable, M2Drive
 from ..machine.shape import Machine
 from ..reading import ReadDrive, Reading, ReadModule
+from ..spelling import folded
 from .fill import part_of
 
 #: Width and height of a slot's place by template, in mm.

@@ -5,12 +5,12 @@ from typing import Literal
 
 from pydantic import ValidationError
 
-from ..identify.match import folded
 from ..known.deduce import APART_DB
 from ..known.evidence import Signs
 from ..machine.part import AnyPart, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
+from ..spelling import folded
 from ..standards import ddr
 from ..standards.spd import Spd
 

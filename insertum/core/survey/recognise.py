@@ -3,10 +3,11 @@
 from collections.abc import Iterable
 from typing import Any
 
-from ..base import Frozen, InputError, whole_text
-from ..identify.match import folded
+from ..errors import InputError, whole_text
+from ..frozen import Frozen
 from ..machine.part import AnyPart, card_from_code
 from ..printed.drive import drive_words
+from ..spelling import folded
 from ..standards import m2
 from ..standards.module_label import MOST_LABEL, has_code, names_module, read_label
 from .label_fields import module_fields

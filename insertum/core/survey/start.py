@@ -9,13 +9,14 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, Field, model_validator
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..frozen import Frozen
 from ..identify.identify import Library
-from ..identify.match import folded
 from ..machine.attribute import attributes_of
 from ..machine.part import AnyPart
 from ..machine.shape import Machine, Mark, MemorySystem
 from ..reading import Reading
+from ..spelling import folded
 from .draft import TEMPLATES, blank_machine, from_reading, slot_from, slug, soldered_of
 
 Count = Annotated[int, Field(ge=0, le=8)]

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..machine.part import AnyPart
 from ..machine.shape import BatterySlot, BaySlot, Configured, DriveSlot, MemorySlot, RadioSlot
 from ..reading import Reading, ReadModule

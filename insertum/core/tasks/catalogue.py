@@ -8,7 +8,7 @@ from collections.abc import Mapping
 
 from pydantic import Field
 
-from ..base import Frozen
+from ..frozen import Frozen
 
 #: Among consumables: the bench says how strong.
 ISOPROPYL = "isopropyl"

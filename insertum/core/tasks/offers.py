@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from ..base import Frozen
+from ..frozen import Frozen
 from ..machine.part import Accessory
 from ..machine.shape import Assembly, Configured
 from ..plan.request import TaskOffer

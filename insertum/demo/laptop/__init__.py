@@ -9,9 +9,9 @@ import json
 from collections.abc import Collection, Mapping
 from typing import Any
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.fit.build import Build
-from ...core.fit.memory import module_density
+from ...core.machine.density import module_density
 from ...core.machine.part import MemoryModule
 from ...core.machine.shape import CellularSlot, DriveSlot, RadioSlot
 from ...core.standards.pcie import GT_S, Link

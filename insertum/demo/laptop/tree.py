@@ -4,9 +4,10 @@ import uuid
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass, field, replace
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
 from ...core.fit.build import Build
 from ...core.fit.measured import link, mts_span
+from ...core.frozen import Frozen
 from ...core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ...core.machine.shape import BatterySlot, CellularSlot, DriveSlot, MemorySlot, RadioSlot, Slot, Soldered
 from ...core.standards import ddr

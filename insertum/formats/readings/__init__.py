@@ -9,7 +9,7 @@ import re
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.reading import Reading
 from .bus import read_iw, read_lspci, read_lsusb, read_net, read_usb
 from .cim import read_cim

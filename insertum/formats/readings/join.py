@@ -6,8 +6,8 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
-from ...core.identify.match import folded
 from ...core.reading import ReadAdapter, ReadBattery, ReadBluetooth, ReadDrive, Reading, ReadLoad, ReadModule, ReadRadio
+from ...core.spelling import folded
 from .cim import COUNTED
 
 Facts = dict[str, Any]

@@ -5,7 +5,7 @@ from django.db import migrations, models
 
 def fill(apps, schema_editor):
     """The columns of jobs that were there before."""
-    from insertum.core.identify.match import folded
+    from insertum.core.spelling import folded
 
     for row in apps.get_model("shop", "Job").objects.iterator():
         plan = row.spec.get("plan") or {}

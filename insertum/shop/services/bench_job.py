@@ -3,7 +3,7 @@
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.job.shape import Job
 from ...core.machine.part import BayDrive, M2Drive
 from ...core.prove.typed import TypedScreen, typed_reading

@@ -5,13 +5,14 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
-from ...core.identify.match import folded
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.job.shape import Job
 from ...core.machine.attribute import Attribute, shown
 from ...core.machine.claim import Fact, Source
 from ...core.machine.numbered import LONGEST_NUMBER, identifies, library_says, things, with_number
 from ...core.machine.shape import Machine
+from ...core.spelling import folded
 from ...core.survey.attributes import words_at
 from ...core.survey.bench import with_claims
 from .. import models

@@ -9,16 +9,16 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
-from ...core.base import InputError
 from ...core.bench.ticks import tick_of
 from ...core.change_words import place, spoken
-from ...core.identify.match import folded
+from ...core.errors import InputError
 from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.machine.numbered import things
 from ...core.prepare.gates import GateTick
 from ...core.reading import Reading
 from ...core.record.shape import Stopped
+from ...core.spelling import folded
 from .. import models
 from . import claims, step_times
 from .history import entered

@@ -3,7 +3,7 @@
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from .. import models
 from .history import entered
 from .people import set_password

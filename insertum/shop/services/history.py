@@ -11,8 +11,8 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 
-from ...core.base import Frozen
 from ...core.change_words import ChangedPlace, place, told
+from ...core.frozen import Frozen
 from ...core.job.edit import pointed
 from ...core.machine.shape import Machine
 from .. import models

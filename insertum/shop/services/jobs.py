@@ -6,14 +6,15 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count, F, Max, Q, QuerySet
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
 from ...core.find import job_number
-from ...core.identify.match import folded
+from ...core.frozen import Frozen
 from ...core.job import entries
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
 from ...core.job.words import with_words
 from ...core.sighting import Sighting
+from ...core.spelling import folded
 from ...formats.checked import shaped
 from .. import models
 from . import step_times

@@ -6,7 +6,8 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.identify.identify import Library
 from ...core.machine.merge import merged
 from ...core.machine.processor import dressed

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.job.shape import Job
 from ...core.job.words import new_words
 from ...core.machine.shape import Machine

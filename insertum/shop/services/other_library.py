@@ -5,7 +5,8 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.machine.processor import Processor
 from ...core.machine.shape import Machine
 from ...core.machine.travel import Brought, Parcel, unpack

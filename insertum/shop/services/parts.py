@@ -5,9 +5,10 @@ from typing import Any, NamedTuple
 
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
 from ...core.changed import changed as what_changed
+from ...core.errors import InputError
 from ...core.find import Listed, listed
+from ...core.frozen import Frozen
 from ...core.machine.part import AnyPart
 from ...formats.checked import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps

@@ -12,7 +12,8 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from .. import models
 from .history import entered
 

@@ -8,7 +8,8 @@ from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...formats.photograph import photograph
 from .. import models
 from .history import logged

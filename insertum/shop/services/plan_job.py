@@ -9,7 +9,8 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
-from ...core.base import RULES_VERSION, Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.machine.part import Fittable
@@ -24,6 +25,7 @@ from ...core.plan.report import plan_point
 from ...core.plan.request import TaskOffer
 from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES, PRICE_GATES
+from ...core.version import RULES_VERSION
 from .. import models
 from .answers import answered
 from .edit_job import add_to, write_all

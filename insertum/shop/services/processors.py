@@ -5,9 +5,10 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
-from ...core.identify.match import folded
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.machine.processor import Processor
+from ...core.spelling import folded
 from ...formats.checked import RowsRefused, parsed, shaped
 from .. import models
 from .kept import Kept

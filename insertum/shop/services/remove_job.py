@@ -10,7 +10,8 @@ from django.db import OperationalError, connection, transaction
 from django.db.models import Q
 from django.utils import timezone
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from .. import models
 from .history import KEPT_DAYS, entered
 from .jobs import NoSuchJob

@@ -6,7 +6,8 @@ from typing import TypeVar
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.machine.part import BayDrive, M2Drive
 from .. import models
 from .history import entered, logged

@@ -4,7 +4,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.machine.part import Fittable
 from ...core.reading import Reading
 from ...core.sighting import Cause, Outcome, Sighting, proves

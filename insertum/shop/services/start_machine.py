@@ -3,7 +3,7 @@
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.identify.identify import identify
 from ...core.job.shape import STATIONS, Job, Station
 from ...core.survey.start import Offered, Started, offered, started

@@ -10,7 +10,8 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import Field
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.machine.part import Offer
 from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART

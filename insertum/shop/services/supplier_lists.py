@@ -5,8 +5,9 @@ from typing import Any
 
 from pydantic import Field
 
-from ...core.base import Frozen, InputError
-from ...core.identify.match import folded
+from ...core.errors import InputError
+from ...core.frozen import Frozen
+from ...core.spelling import folded
 from ...core.standards.currency import CODES
 from ...formats.checked import MAX_BYTES
 from ...formats.parts import fields_from

@@ -6,7 +6,7 @@ from typing import Any
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.machine.merge import merged
 from ...formats.checked import shaped
 from ...formats.parts import PART

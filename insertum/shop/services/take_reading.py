@@ -5,7 +5,7 @@ from typing import Literal
 
 from django.contrib.auth.models import AbstractBaseUser
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.job.shape import Job
 from ...core.prove.compare import same_machine
 from ...core.reading import Reading

@@ -4,7 +4,8 @@ from collections.abc import Sequence
 
 from django.contrib.auth.models import AbstractBaseUser
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
 from ...core.plan.besides import Besides

@@ -5,7 +5,8 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
-from ...core.base import Frozen, InputError
+from ...core.errors import InputError
+from ...core.frozen import Frozen
 from ...formats.checked import first_problem
 from .. import models
 

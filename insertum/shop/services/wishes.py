@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ...core.base import InputError
+from ...core.errors import InputError
 from ...core.plan.detail import wish_is_in
 from .. import models
 from .jobs import desk_of

@@ -5,8 +5,8 @@ from typing import Annotated, Literal
 from django.contrib.auth.base_user import AbstractBaseUser
 from pydantic import AfterValidator, Field
 
-from ...core.base import Frozen
 from ...core.catalogue import Catalogue
+from ...core.frozen import Frozen
 from ...core.markup import marked_up
 from ...core.plan.request import Schools
 from ...core.tasks.catalogue import BY_ID, OwnTask

@@ -2,7 +2,7 @@
 
 from typing import Any, Literal
 
-from ...core.base import Frozen
+from ...core.frozen import Frozen
 from ...core.job.shape import Job
 from ...core.prove.compare import ProofReport
 from ...core.record.record import Record

@@ -2,12 +2,13 @@
 
 from collections.abc import Sequence
 
-from ..base import Frozen, money
+from ..fit.build import Build
+from ..fit.judge import Cell
+from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..machine.part import Fittable, MemoryModule, Radio
+from ..money import money
 from ..standards import ddr
-from .build import Build
-from .judge import Cell
 
 
 class Waste(Frozen):

@@ -8,7 +8,7 @@ work, because the cover opens once: a second upgrade costs only its own seconds.
 from collections.abc import Collection, Iterable
 from typing import Protocol
 
-from ..base import InputError
+from ..errors import InputError
 from ..machine.shape import Configured, Obstacle
 
 #: Shut down, unplug, ground yourself, lay out the grid; and the trial start before the last screws.

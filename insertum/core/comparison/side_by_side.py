@@ -2,11 +2,12 @@
 
 from collections.abc import Sequence
 
-from ..base import Frozen, InputError
+from ..errors import InputError
+from ..fit.build import Build
+from ..fit.judge import Judgement, judge_equipped
+from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..machine.part import Fittable
-from .build import Build
-from .judge import Judgement, judge_equipped
 from .waste import per_gb
 
 MOST = 4

@@ -1,0 +1,1 @@
+"""Parts beside each other: what a dearer one does that a cheaper one does not."""
