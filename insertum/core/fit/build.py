@@ -2,15 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import TYPE_CHECKING
 
 from ..known.known import Known
 from ..machine.claim import Limits
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
 from ..machine.shape import BaySlot, Configured, DriveSlot, MemorySlot
-
-if TYPE_CHECKING:  # a sighting looks at modules through the rules, which look at builds
-    from ..sighting import Sighting
+from ..sighting import Sighting
 
 
 @dataclass(frozen=True)
@@ -26,7 +23,7 @@ class Build:
     changes: Mapping[str, Fittable | None] = field(default_factory=dict)
     boot_slot: str = ""
     accessories: Mapping[str, tuple[Accessory, ...]] = field(default_factory=dict)
-    sightings: tuple["Sighting", ...] = ()
+    sightings: tuple[Sighting, ...] = ()
     memo: dict[tuple[object, ...], tuple[object, ...]] = field(default_factory=dict, compare=False, repr=False)
 
     @property

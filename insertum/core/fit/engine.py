@@ -516,3 +516,14 @@ def _edge(leaf: Leaf, asker: Asker, part: Fittable, attribute: Attribute, domain
         else:
             low = middle + 1
     return low
+
+
+#: The few words of a verdict that rests on what the owner takes as usual.
+AS_USUAL = "taken as usual"
+
+
+def on_the_owners_word(found: Joint, plain: Joint) -> Joint:
+    """Where the assumption makes a difference the verdict is not better than held back, unproven."""
+    if found.verdict is plain.verdict or found.verdict.rank > USABLE:
+        return found
+    return Joint(Verdict.HELD_BACK, AS_USUAL, ())

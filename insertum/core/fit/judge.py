@@ -12,10 +12,10 @@ from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
 from .build import Build
-from .engine import NO_PLACE, USABLE, Asker, Joint, Leaf, findings_of, join, place_of, words_of
+from .engine import AS_USUAL, NO_PLACE, Asker, Joint, Leaf, findings_of, join, on_the_owners_word, place_of, words_of
+from .kit import cheapest
 from .memo import Bench
 from .rulebook import Rule, rule, rules_for
-from .views import accessory_serves
 
 
 @rule(
@@ -29,10 +29,6 @@ from .views import accessory_serves
 def as_usual(slot: object, part: object, build: object) -> tuple[()]:
     """Said by :func:`judged`, which compares the verdict with and without the assumption."""
     return ()
-
-
-#: The few words of a verdict that rests on what the owner takes as usual.
-AS_USUAL = "taken as usual"
 
 
 class Judgement(Frozen):
@@ -102,13 +98,6 @@ def verdict_of(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, .
         return found
     plain = build.taken_as_usual(False)
     return on_the_owners_word(found, join(_leaves(plain, slot, part, kit), plain.known, part))
-
-
-def on_the_owners_word(found: Joint, plain: Joint) -> Joint:
-    """Where the assumption makes a difference the verdict is not better than held back, unproven."""
-    if found.verdict is plain.verdict or found.verdict.rank > USABLE:
-        return found
-    return Joint(Verdict.HELD_BACK, AS_USUAL, ())
 
 
 def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
@@ -209,18 +198,6 @@ def kit_for(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]
 def needs_of(leaves: Iterable[Leaf]) -> tuple[AccessoryNeed, ...]:
     """What the part needs beside itself in any possibility."""
     return tuple(dict.fromkeys(n for leaf in leaves for n in leaf.wants))
-
-
-def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Accessory | None:
-    """The cheapest offered accessory that meets a need in this machine; None when there is none."""
-    fitting = [
-        a
-        for a in shelf
-        if accessory_serves(a, need.supplies, need.sizes)
-        and (not a.families or family in a.families)
-        and a.price_minor is not None
-    ]
-    return min(fitting, key=lambda a: (a.price_minor or 0, a.number), default=None)
 
 
 def judge_kept(build: Build, slot_id: str, part: Fittable) -> Judgement:

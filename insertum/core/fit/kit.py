@@ -1,12 +1,14 @@
 """What a build needs beside its parts: worked out from what changes, offered as parts with prices."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from ..frozen import Frozen
 from ..machine.part import Accessory, BayDrive, M2Drive, Radio
 from ..machine.shape import DriveSlot, RadioSlot
 from ..standards import pad
+from ..verdict import AccessoryNeed
 from .build import Build
+from .views import accessory_serves
 
 
 class Extra(Frozen):
@@ -76,3 +78,15 @@ def _extra(what: str, why: str, fitting: Sequence[Accessory], have: str) -> Extr
         price_minor=offered[0].price_minor if offered else None,
         have=have,
     )
+
+
+def cheapest(need: AccessoryNeed, shelf: Iterable[Accessory], family: str) -> Accessory | None:
+    """The cheapest offered accessory that meets a need in this machine; None when there is none."""
+    fitting = [
+        a
+        for a in shelf
+        if accessory_serves(a, need.supplies, need.sizes)
+        and (not a.families or family in a.families)
+        and a.price_minor is not None
+    ]
+    return min(fitting, key=lambda a: (a.price_minor or 0, a.number), default=None)

@@ -17,7 +17,8 @@ from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Verdict
 from .build import Build
-from .engine import REFUSED, USABLE, Asker, Joint, Leaf, join, place_of
+from .engine import REFUSED, USABLE, Asker, Joint, Leaf, join, on_the_owners_word, place_of
+from .kit import cheapest
 from .rulebook import Rule, rules_for
 from .trace import Step, Trace, answer_of
 
@@ -228,8 +229,6 @@ class Bench:
         return bought, dressed
 
     def _serve(self, needs: tuple[AccessoryNeed, ...]) -> tuple[Accessory, ...]:
-        from .judge import cheapest
-
         for need in needs:
             if need not in self._serving:
                 self._serving[need] = cheapest(need, self.shelf, self.build.machine.machine.id)
@@ -244,8 +243,6 @@ class Bench:
         joint = self._join(leaves, part)
         if self._plain is None:
             return leaves, joint
-        from .judge import on_the_owners_word
-
         plain = self._plain
         there = plain._panels.get((panel.slot.id, part.kind)) or plain._open(panel.slot, part)
         return leaves, on_the_owners_word(joint, plain._join(plain._leaves(there, kind, part, kit, compared, ()), part))

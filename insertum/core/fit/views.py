@@ -1,7 +1,7 @@
 """The views: what a rule is given to read of a place, a part and a build, one value at a time."""
 
 from collections.abc import Callable, Mapping, Sequence
-from typing import TYPE_CHECKING, Any, TypeVar
+from typing import Any, TypeVar
 
 from ..known.deduce import NO_ID
 from ..known.domain import Anything, Lot, Some, Span
@@ -12,11 +12,9 @@ from ..machine.claim import Source
 from ..machine.part import Accessory, Fittable, MemoryModule
 from ..machine.shape import MemorySlot, Slot, Soldered
 from ..standards import ddr
+from .build import Build
 from .inquiry import Complete, Inquiry, Outcome, Unread
 from .trace import Figure, Name, Trace, is_one_of
-
-if TYPE_CHECKING:
-    from .build import Build
 
 T = TypeVar("T")
 
@@ -315,7 +313,7 @@ class BuildView:
     __slots__ = ("_boot", "_build", "_inquiry", "_kit", "_memory", "_slot", "_views", "part")
 
     def __init__(
-        self, inquiry: Inquiry, build: "Build", slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()
+        self, inquiry: Inquiry, build: Build, slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()
     ) -> None:
         self._inquiry, self._build, self._slot = inquiry, build, slot
         self._memory: MemoryView | None = None
@@ -510,7 +508,7 @@ _MEASURED = {"part.read_mb_s": 1, "part.spreader_um": 1}
 _COMPARED = {**_MEASURED, "held.grade_mts": 1}
 
 
-def possible(build: "Build", function: Callable[[BuildView], T]) -> list[T]:
+def possible(build: Build, function: Callable[[BuildView], T]) -> list[T]:
     """Every answer a function of a build's values could have, the same one once."""
     inquiry = Inquiry()
     inquiry.helps = _MEASURED
@@ -531,7 +529,7 @@ def possibilities(builds: "Sequence[Build]", function: Callable[..., T]) -> list
     return inquiry.all(lambda: function(*views))
 
 
-def certain(build: "Build", function: Callable[[BuildView], T]) -> T | None:
+def certain(build: Build, function: Callable[[BuildView], T]) -> T | None:
     """The answer where there is only one; None while it could be several."""
     found = possible(build, function)
     return found[0] if len(found) == 1 else None

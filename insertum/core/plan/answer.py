@@ -5,7 +5,8 @@ from fractions import Fraction
 
 from ..access.way import access_seconds
 from ..fit.build import Build
-from ..fit.judge import AS_USUAL, judge, judge_build, kind_fits, kit_for
+from ..fit.engine import AS_USUAL
+from ..fit.judge import judge, judge_build, kind_fits, kit_for
 from ..machine.attribute import listed, lowered
 from ..machine.part import Fittable
 from ..money import money
