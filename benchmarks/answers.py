@@ -38,7 +38,7 @@ def main() -> None:
         from django.test import Client
         from lists import FILLED
 
-        from insertum.shop.services import answers
+        from insertum.shop.services import answer_cache
 
         exec(FILLED, {})
         client = Client(headers={"host": "127.0.0.1"})
@@ -53,8 +53,8 @@ def main() -> None:
 
         def forget() -> None:
             """As if nobody had looked at this job since the server began."""
-            answers.answers = answers._Answers()
-            answers._sections.clear()
+            answer_cache.answers = answer_cache._Answers()
+            answer_cache._sections.clear()
 
         def view(path: str) -> int:
             answer = client.get(f"/api/{path}")

@@ -27,7 +27,7 @@ HIDDEN = (
 def _core():  # type: ignore[no-untyped-def]
     """The names the work needs, where this tree keeps them."""
     from insertum.core.fit.judge import matrix
-    from insertum.core.survey.bench import build_today
+    from insertum.core.survey.current_build import build_today
     from insertum.formats.parts import read_csv
 
     try:

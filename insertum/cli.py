@@ -19,14 +19,14 @@ from .core.fit.premises import why
 from .core.machine.claim import Limits
 from .core.machine.part import Accessory, Fittable
 from .core.machine.shape import Machine
+from .core.maker_text.read import read_spec
 from .core.plan.answer import plan
 from .core.plan.request import PlanRequest
 from .core.prove.compare import compare
 from .core.prove.expect import Expected
-from .core.spec.read import read_spec
-from .core.survey.bench import build_today
+from .core.survey.current_build import build_today
 from .formats.bundle import files_in, files_of
-from .formats.checked import read_json, text_of
+from .formats.json_errors import read_json, text_of
 from .formats.parts import read_parts
 from .formats.readings import read_bundle
 

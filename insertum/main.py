@@ -4,19 +4,19 @@ import sys
 
 from . import cli
 from .core.errors import InputError
-from .site import house
+from .site import admin_commands
 
 
 def main(argv: list[str] | None = None) -> int:
     parser, verbs = cli.parser()
-    house.add_to(verbs)
+    admin_commands.add_to(verbs)
     args = parser.parse_args(argv)
     try:
         return int(args.run(args))
     except InputError as error:
         print(error, file=sys.stderr)
         return cli.BAD_INPUT
-    except house.TROUBLE as error:
+    except admin_commands.TROUBLE as error:
         print(f"{args.verb}: {error}", file=sys.stderr)
         return cli.BAD_INPUT
 

@@ -11,7 +11,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
 from ..core.errors import InputError
-from ..formats.checked import RowsRefused
+from ..formats.json_errors import RowsRefused
 from ..shop.services.jobs import NoSuchJob
 from . import (
     find,

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 from ..core.errors import InputError, whole_text
-from ..formats.checked import MOST_DEPTH, parsed, text_of
+from ..formats.json_errors import MOST_DEPTH, parsed, text_of
 from .door import is_no_room, no_room, problem
 
 #: Half a character, no character, or what is read as a figure and is none a database keeps: looked at more closely.

@@ -8,8 +8,8 @@ from ninja import Query, Router
 from ..core.comparison.side_by_side import Comparison
 from ..core.comparison.waste import Waste, per_gb
 from ..core.fit.judge import Judgement, Worth
-from ..core.fit.kit import Extra
 from ..core.fit.premises import Aside
+from ..core.fit.required_accessories import Extra
 from ..core.frozen import Frozen
 from ..core.job.desk import Desk, Row
 from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
@@ -18,7 +18,7 @@ from ..core.machine.claim import Limits
 from ..core.prepare.gates import AsUsual
 from ..core.verdict import Verdict
 from ..shop.services import jobs, shelf
-from ..shop.services.answers import answered_from
+from ..shop.services.answer_cache import answered_from
 from .shapes import Choice, Problem
 
 router = Router()

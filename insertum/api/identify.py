@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from ..core.identify.identify import Identification, identify
-from ..core.survey.start import Offered, Started
+from ..core.survey.new_machine import Offered, Started
 from ..demo.beside import build_beside
 from ..shop.services import jobs, machines, start_machine
 from .jobs import JobView, view_of

@@ -13,9 +13,9 @@ from ..core.plan.answer import today
 from ..core.plan.need import LABELS, UNITS
 from ..core.plan.result import NeedState
 from ..core.tasks.catalogue import CATALOGUE
-from ..formats.checked import text_of
+from ..formats.json_errors import text_of
 from ..shop.services import jobs, triage
-from ..shop.services.answers import answered
+from ..shop.services.answer_cache import answered
 from .download import download
 from .shapes import NeedView, Problem
 

@@ -11,12 +11,12 @@ from ..core.frozen import Frozen
 from ..core.job.desk import StationState
 from ..core.job.edit import Edit, EditResult
 from ..core.job.shape import Job
-from ..core.plan.tally import Tally
-from ..formats.checked import read_json, text_of
+from ..core.plan.totals import Tally
+from ..formats.json_errors import read_json, text_of
 from ..shop.services import edit_job, jobs, remove_job, unreadable
 from ..shop.services.epoch import epoch
 from ..shop.services.history import who_is_at_work
-from ..shop.services.kept import one_look
+from ..shop.services.table_cache import one_look
 from .kept import kept
 from .shapes import Problem
 

@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
-from ..shop.services.answers import answered
+from ..shop.services.answer_cache import answered
 
 
 def kept(view: Callable[..., BaseModel]) -> Callable[..., HttpResponse]:

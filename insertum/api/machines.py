@@ -16,9 +16,9 @@ from ..core.known.known import as_delivered
 from ..core.machine.shape import Machine, Mark
 from ..core.survey import draft
 from ..core.survey.attributes import AttributeForm, places, relevant
-from ..core.survey.bench import build_today, laid_out
+from ..core.survey.current_build import build_today, laid_out
 from ..formats.bundle import files_of
-from ..formats.checked import text_of
+from ..formats.json_errors import text_of
 from ..formats.readings import read_bundle
 from ..shop.services import claims, jobs, machines, other_library, parts, sightings
 from .download import download

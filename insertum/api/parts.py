@@ -9,7 +9,6 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
-from ..core.both import both_kept, torn
 from ..core.errors import InputError
 from ..core.fit.judge import Judgement, judge_equipped, kind_fits
 from ..core.fit.premises import Aside, why
@@ -19,11 +18,12 @@ from ..core.kinds.all import KINDS
 from ..core.known.known import Explained
 from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory, Offer
-from ..core.survey.bench import build_today, laid_out
+from ..core.survey.current_build import build_today, laid_out
 from ..core.survey.recognise import Recognised, recognise
 from ..core.tasks.catalogue import CATALOGUE
+from ..core.three_way_merge import both_kept, torn
 from ..core.verdict import Verdict
-from ..formats.checked import RowsRefused, parsed, shaped, text_of
+from ..formats.json_errors import RowsRefused, parsed, shaped, text_of
 from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
 from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
 from ..shop.services.history import acting

@@ -10,7 +10,7 @@ from ..core.errors import InputError
 from ..core.frozen import Frozen
 from ..core.machine.processor import Processor, named_by
 from ..core.survey.draft import slug
-from ..formats.checked import text_of
+from ..formats.json_errors import text_of
 from ..shop.services import machines, processors
 from .download import download
 from .shapes import Choice, Problem

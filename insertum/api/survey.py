@@ -22,7 +22,7 @@ from ..demo import laptop
 from ..demo.beside import build_beside, words_beside
 from ..formats.parts import part_from
 from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
-from ..shop.services.answers import answered_from
+from ..shop.services.answer_cache import answered_from
 from .download import download
 from .jobs import JobView, view_of
 from .shapes import Choice, Problem

@@ -10,7 +10,7 @@ from django.conf import settings
 
 from ..core.fit.build import Build
 from ..core.machine.shape import Machine
-from ..core.survey.bench import build_today
+from ..core.survey.current_build import build_today
 
 DATA = Path(__file__).parent / "data" / "beside"
 

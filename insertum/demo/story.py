@@ -12,7 +12,7 @@ from ..core.job.shape import Job
 from ..core.prepare.gates import GateState
 from ..core.record.shape import Measurement
 from ..core.sighting import Sighting
-from ..formats.checked import shaped
+from ..formats.json_errors import shaped
 from ..shop import models
 from ..shop.services import (
     bench_job,

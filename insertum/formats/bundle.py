@@ -8,7 +8,7 @@ from pathlib import Path, PurePosixPath
 
 from ..core.errors import InputError
 from .archive import unpacked
-from .checked import MAX_BYTES, parsed, text_of
+from .json_errors import MAX_BYTES, parsed, text_of
 
 FORMAT = "insertum-bundle/1"
 MAX_FILES = 100

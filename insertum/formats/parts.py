@@ -22,7 +22,7 @@ from ..core.standards import m2
 from ..core.standards.currency import CODES, digits
 from ..core.standards.module_label import read_label
 from ..core.survey.label_fields import module_fields
-from .checked import RowsRefused, parsed, rows_of, shaped
+from .json_errors import RowsRefused, parsed, rows_of, shaped
 
 PART: TypeAdapter[Any] = TypeAdapter(Part)
 

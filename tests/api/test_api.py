@@ -12,7 +12,7 @@ from django.test import Client
 from insertum.api.fit import VERDICTS, FitStation
 from insertum.core.job.shape import STATIONS, Job
 from insertum.demo import story
-from insertum.formats.checked import MAX_BYTES
+from insertum.formats.json_errors import MAX_BYTES
 from insertum.shop import models
 from insertum.shop.services import edit_job, jobs, parts
 

@@ -17,7 +17,7 @@ from insertum.api import api
 from insertum.api.roles import needed
 from insertum.demo import story
 from insertum.shop import models
-from insertum.shop.services import answers, backup_age, history, people, remove_job, shelf
+from insertum.shop.services import answer_cache, backup_age, history, people, remove_job, shelf
 from insertum.shop.services.workshop import Workshop, save_workshop, workshop
 
 from .conftest import DOCUMENT, signed_in
@@ -366,7 +366,7 @@ def test_a_line_for_each_request_and_nothing_of_its_content(client, caplog) -> N
 def test_a_workshop_has_no_stand_ins(client, settings, monkeypatch) -> None:
     settings.DEMO, settings.SUPPLIER_URL = False, ""
     # No server turns from demo to workshop, so answers kept by other tests would be the demo's.
-    monkeypatch.setattr(answers, "answers", answers._Answers())
+    monkeypatch.setattr(answer_cache, "answers", answer_cache._Answers())
     assert client.get("/api/jobs/157/simulated/prove").status_code == 400
     assert client.get("/api/jobs/157/prove").json()["faults"] == {}
     assert client.get("/api/jobs/165/survey").status_code in (200, 400)

@@ -17,7 +17,7 @@ from insertum.core.frozen import MOST_TEXT
 from insertum.core.job.edit import steps_of, value_at
 from insertum.core.sighting import Sighting
 from insertum.shop import models
-from insertum.shop.services import answers, edit_job, jobs, photographs, plan_job, shelf, sightings, tasks_beside
+from insertum.shop.services import answer_cache, edit_job, jobs, photographs, plan_job, shelf, sightings, tasks_beside
 
 from .test_photographs import camera as picture
 
@@ -241,10 +241,10 @@ CHANGES = [
 
 
 def fresh(client: Client, path: str) -> bytes:
-    answers.answers, known = answers._Answers(), dict(answers._sections)
-    answers._sections.clear()
+    answer_cache.answers, known = answer_cache._Answers(), dict(answer_cache._sections)
+    answer_cache._sections.clear()
     made: bytes = client.get(path).content
-    answers._sections |= known
+    answer_cache._sections |= known
     return made
 
 

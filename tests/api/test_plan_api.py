@@ -5,7 +5,7 @@ import json
 import pytest
 
 from insertum.shop import models
-from insertum.shop.services import answers, parts, plan_job, wishes, workshop
+from insertum.shop.services import answer_cache, parts, plan_job, wishes, workshop
 
 from .test_api import edit
 
@@ -26,7 +26,7 @@ def reprice(number: str, minor: int) -> None:
 
 
 def test_a_plan_is_answered_from_the_cache_until_something_it_follows_from_changes(client, monkeypatch) -> None:
-    monkeypatch.setattr(answers, "answers", answers._Answers())
+    monkeypatch.setattr(answer_cache, "answers", answer_cache._Answers())
     made = []
     plain = plan_job._planned
     monkeypatch.setattr(plan_job, "_planned", lambda desk: made.append(desk.job.number) or plain(desk))

@@ -11,7 +11,7 @@ from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.standards.m2 import KEY_LANES
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 
 DEMO = Path(__file__).resolve().parents[2] / "insertum" / "demo" / "data"
 PLACE = {"x_mm": 10, "y_mm": 10, "w_mm": 80, "h_mm": 22}

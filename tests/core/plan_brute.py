@@ -19,7 +19,7 @@ from insertum.core.machine.part import Accessory
 from insertum.core.plan.need import Need
 from insertum.core.plan.request import PlanRequest
 from insertum.core.standards import wlan
-from insertum.core.survey.bench import build_today, laid_out
+from insertum.core.survey.current_build import build_today, laid_out
 from insertum.core.verdict import Verdict
 
 KIND = {"memory": "memory", "m2_drive": "m2_drive", "radio": "radio", "bay": "bay_drive", "battery": "battery"}

@@ -9,7 +9,7 @@ from typing import Any
 import highspy
 
 from insertum.core.access.way import SETTING_OUT_SECONDS, TRIAL_SECONDS, closure
-from insertum.core.fit.measured import rate_mb_s
+from insertum.core.fit.figures import rate_mb_s
 from insertum.core.machine.part import MemoryModule
 from insertum.core.machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from insertum.core.plan.candidates import Judges, rated

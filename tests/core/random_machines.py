@@ -20,7 +20,7 @@ from insertum.core.machine.part import BayDrive, Cellular, Fittable, M2Drive, Me
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.standards import ddr, m2, pack
 from insertum.core.standards.pcie import Link
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.verdict import Verdict
 
 PLACE = {"x_mm": 10, "y_mm": 10, "w_mm": 80, "h_mm": 22}

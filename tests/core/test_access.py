@@ -13,7 +13,7 @@ from insertum.core.bench.sheet import Ways, sheet
 from insertum.core.errors import InputError
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.plan.request import TaskOffer
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 
 from . import made
 

@@ -11,7 +11,7 @@ from insertum.core.intake.intake import Intake
 from insertum.core.plan.need import Need
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest, Terms, Use
-from insertum.core.plan.tally import tally
+from insertum.core.plan.totals import tally
 from insertum.core.prepare.gates import AsUsual, gates
 
 from . import made

@@ -18,7 +18,7 @@ from insertum.core.fit.judge import judge, matrix
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Accessory, Fittable
 from insertum.core.machine.shape import Machine
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.formats.parts import read_csv
 
 from . import made

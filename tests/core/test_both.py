@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.both import both_kept, torn
+from insertum.core.three_way_merge import both_kept, torn
 
 
 @pytest.mark.parametrize(

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.change_words import LONGEST, MOST, place, told
+from insertum.core.diff_words import LONGEST, MOST, place, told
 
 READING = {
     "format": "insertum-reading/2",

@@ -1,6 +1,6 @@
 """What a change changed, place by place."""
 
-from insertum.core.changed import MOST, changed
+from insertum.core.document_diff import MOST, changed
 
 
 def test_only_what_differs_is_told_and_by_its_place() -> None:

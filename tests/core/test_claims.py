@@ -10,7 +10,7 @@ from insertum.core.known.domain import Lot, Some, Span
 from insertum.core.known.known import as_delivered
 from insertum.core.known.school import pick
 from insertum.core.machine.claim import Claim, Fact, Limits, Source
-from insertum.core.survey.bench import build_today, with_claims
+from insertum.core.survey.current_build import build_today, with_claims
 
 from . import made
 

@@ -12,7 +12,7 @@ import pytest
 from insertum.core.fit.judge import judge, judge_equipped
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Accessory
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.formats.parts import read_csv
 
 from . import made

@@ -26,7 +26,7 @@ from insertum.core.machine.part import Accessory
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.result import PlanPoint
-from insertum.core.plan.tally import tally
+from insertum.core.plan.totals import tally
 from insertum.core.reading import (
     ReadBattery,
     ReadBluetooth,
@@ -41,7 +41,7 @@ from insertum.core.reading import (
 from insertum.core.standards.pcie import Link
 from insertum.core.survey.attributes import typed_value
 from insertum.core.survey.contradict import read_facts
-from insertum.core.survey.fill import filled, signs
+from insertum.core.survey.match_devices import filled, signs
 from insertum.core.verdict import Verdict
 from insertum.formats.parts import read_csv
 

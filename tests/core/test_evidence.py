@@ -9,7 +9,7 @@ from insertum.core.known.evidence import Grade, Signs
 from insertum.core.sighting import Sighting
 from insertum.core.standards.pcie import Link
 from insertum.core.survey.attributes import typed_value
-from insertum.core.survey.bench import build_today, laid_out
+from insertum.core.survey.current_build import build_today, laid_out
 
 from . import made
 

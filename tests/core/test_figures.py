@@ -15,10 +15,10 @@ from insertum.core.phrases import plural
 from insertum.core.plan.answer import plan
 from insertum.core.plan.need import Need
 from insertum.core.plan.request import PlanRequest, Terms, Use
-from insertum.core.plan.tally import tally
+from insertum.core.plan.totals import tally
 from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
 from insertum.core.standards.wlan import RadioSide
-from insertum.core.survey.bench import build_today, with_claims
+from insertum.core.survey.current_build import build_today, with_claims
 
 from . import made
 

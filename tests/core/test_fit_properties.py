@@ -12,7 +12,7 @@ from insertum.core.fit.judge import build_verdict, judge, judge_build, judge_equ
 from insertum.core.fit.rulebook import RULES
 from insertum.core.machine.claim import Fact, Limits
 from insertum.core.machine.shape import Configured, Machine
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.verdict import Finding, Verdict, worst
 
 from . import made

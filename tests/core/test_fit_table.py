@@ -16,7 +16,7 @@ from insertum.core.fit.judge import because, judge, judge_build, judge_equipped,
 from insertum.core.fit.rulebook import RULES
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.part import Fittable
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 
 from . import made
 

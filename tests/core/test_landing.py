@@ -3,9 +3,9 @@
 import pytest
 
 from insertum.core.machine.shape import Machine
-from insertum.core.spec.land import landed, page
-from insertum.core.spec.read import read_spec
-from insertum.core.survey.start import Started, started
+from insertum.core.maker_text.land import landed, page
+from insertum.core.maker_text.read import read_spec
+from insertum.core.survey.new_machine import Started, started
 
 from . import made
 

@@ -3,7 +3,7 @@ reader knew any of it. A denial is a claim of absence; all else claims nothing o
 
 import pytest
 
-from insertum.core.spec.read import read_spec
+from insertum.core.maker_text.read import read_spec
 from tests import draws
 
 DENIED = [

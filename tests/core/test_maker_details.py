@@ -3,10 +3,10 @@
 import pytest
 
 from insertum.core.machine.shape import Machine
-from insertum.core.spec.land import page
-from insertum.core.spec.read import read_spec
-from insertum.core.survey.start import Started, started
-from insertum.core.title import read_title
+from insertum.core.maker_text.land import page
+from insertum.core.maker_text.read import read_spec
+from insertum.core.part_title import read_title
+from insertum.core.survey.new_machine import Started, started
 
 
 def claims(text: str) -> dict[str, object]:

@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.spec.read import read_spec
+from insertum.core.maker_text.read import read_spec
 
 SAYS = [
     # memory

@@ -6,9 +6,9 @@ from pathlib import Path
 
 import pytest
 
-from insertum.core.spec.memory import speeds_by_population
-from insertum.core.spec.read import read_spec
-from insertum.core.spec.statements import as_text
+from insertum.core.maker_text.memory import speeds_by_population
+from insertum.core.maker_text.read import read_spec
+from insertum.core.maker_text.statements import as_text
 
 from .test_maker_words import _truth, claims
 

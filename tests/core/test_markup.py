@@ -3,8 +3,8 @@
 import pytest
 
 from insertum.core.machine.part import Offer
-from insertum.core.markup import marked_up
-from insertum.core.plan.tally import earned
+from insertum.core.plan.totals import earned
+from insertum.core.selling_price import marked_up
 
 from . import made
 

@@ -9,9 +9,9 @@ from insertum.core.fit.build import Build
 from insertum.core.fit.engine import asks_of
 from insertum.core.fit.views import BuildView, possibilities
 from insertum.core.plan.measure import memory_figures
-from insertum.core.plan.modules import Cases, memory_cases
+from insertum.core.plan.memory_table import Cases, memory_cases
 from insertum.core.plan.need import NeedKind
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 
 from . import made
 

@@ -6,12 +6,12 @@ from insertum.core.comparison.side_by_side import side_by_side
 from insertum.core.comparison.waste import per_gb, waste
 from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge, judge_equipped, matrix
-from insertum.core.fit.kit import extras
+from insertum.core.fit.required_accessories import extras
 from insertum.core.kinds.all import kind_of
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.claim import Limits
 from insertum.core.sighting import Sighting, claims_of, proves, with_sightings
-from insertum.core.survey.bench import build_today, laid_out
+from insertum.core.survey.current_build import build_today, laid_out
 
 from . import made
 

@@ -14,7 +14,7 @@ from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.claim import Fact
 from insertum.core.machine.shape import Configured
 from insertum.core.standards.pcie import Link
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 
 from . import made
 

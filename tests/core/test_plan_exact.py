@@ -9,7 +9,7 @@ from fractions import Fraction
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from insertum.core.plan import waits
+from insertum.core.plan import conditional_plans
 from insertum.core.plan.answer import plan
 from insertum.core.plan.frontier import Point
 from insertum.core.plan.need import COMFORT_MET, Need
@@ -240,7 +240,7 @@ def test_what_waits(request: PlanRequest) -> None:
         "battery.connector": 15,
         "memory.total_limit_gb": 20,
     }
-    usual = waits.question_sets(list(planner.groups))
+    usual = conditional_plans.question_sets(list(planner.groups))
     asked = frozenset(q for s in usual for q in s) - {"job.as_usual"}
     found = []
     for n in range(1 << len(asked)):
@@ -254,13 +254,13 @@ def test_what_waits(request: PlanRequest) -> None:
         if not wanted or -minus > wanted[-1][1]:
             wanted.append((looking, -minus))
 
-    class Minutes(waits.MinutesOf):
+    class Minutes(conditional_plans.MinutesOf):
         def __call__(self, question: str, point: Point) -> int:
             return minutes[question]
 
     without = [replace_usual(g) for g in planner.groups]
     planner.groups = without
-    got = [(w.minutes, Fraction(w.gain, planner.scale)) for w in waits.waiting(planner, chosen, Minutes())]
+    got = [(w.minutes, Fraction(w.gain, planner.scale)) for w in conditional_plans.waiting(planner, chosen, Minutes())]
     assert got == wanted
 
 

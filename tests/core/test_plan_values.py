@@ -13,7 +13,6 @@ from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.plan.answer import answer, own, plan
-from insertum.core.plan.beside import enters_at, falls_above, weight_bounds
 from insertum.core.plan.candidates import question
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.detail import detail, factory
@@ -24,9 +23,10 @@ from insertum.core.plan.need import Need
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.result import NeedState, Plan
-from insertum.core.plan.tally import tally
-from insertum.core.plan.visit import Visit
-from insertum.core.survey.bench import build_today
+from insertum.core.plan.sensitivity import enters_at, falls_above, weight_bounds
+from insertum.core.plan.totals import tally
+from insertum.core.plan.value_of_information import Visit
+from insertum.core.survey.current_build import build_today
 from insertum.formats.parts import read_csv
 
 from . import made

@@ -10,7 +10,7 @@ from insertum.core.errors import InputError
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.difference import difference
 from insertum.core.plan.need import Need
-from insertum.core.plan.owner import for_owner
+from insertum.core.plan.plain_summary import for_owner
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.quote import Quote, Taxed, quote
 from insertum.core.plan.report import span

@@ -6,14 +6,14 @@ import pytest
 from pydantic import TypeAdapter, ValidationError
 
 from insertum.core.errors import InputError
-from insertum.core.job import entries
+from insertum.core.job import validation
 from insertum.core.job.shape import Job
 from insertum.core.machine.claim import Source
 from insertum.core.machine.part import Part
 from insertum.core.machine.shape import Machine
 from insertum.core.prepare.gates import AsUsual
 from insertum.core.standards import wlan
-from insertum.core.survey.bench import with_claims
+from insertum.core.survey.current_build import with_claims
 
 from . import made
 
@@ -115,15 +115,15 @@ def test_a_figure_no_laptop_has_is_refused_in_the_machine_and_where_it_is_measur
     next(s for s in told["slots"] if s["id"] == slot)[name] = [made.said(value)]
     if not says:
         Machine.model_validate(told)
-        entries.look_over(made.machine(), None, measured, made.PARTS.__getitem__)
+        validation.look_over(made.machine(), None, measured, made.PARTS.__getitem__)
         return
     with pytest.raises(ValidationError, match=name):
         Machine.model_validate(told)
     with pytest.raises(InputError, match=says) as refused:
-        entries.look_over(made.machine(), None, measured, made.PARTS.__getitem__)
+        validation.look_over(made.machine(), None, measured, made.PARTS.__getitem__)
     assert refused.value.where == f"{slot}.{name}"
     # What stands in an older job is no reason to take it down.
-    entries.look_over(made.machine(), measured, measured, made.PARTS.__getitem__)
+    validation.look_over(made.machine(), measured, measured, made.PARTS.__getitem__)
 
 
 def test_what_a_tool_says_and_no_laptop_has_is_no_fact() -> None:
@@ -153,10 +153,10 @@ ENTRIES: list[tuple[dict[str, Any], str]] = [
 def test_what_is_entered_must_be_something_this_machine_could_have(new, says) -> None:
     after = Job.model_validate({"number": 1} | new)
     if not says:
-        entries.look_over(made.machine(), None, after, {"D": made.drive("D")}.__getitem__)
+        validation.look_over(made.machine(), None, after, {"D": made.drive("D")}.__getitem__)
         return
     with pytest.raises(InputError, match=says):
-        entries.look_over(made.machine(), None, after, {"D": made.drive("D")}.__getitem__)
+        validation.look_over(made.machine(), None, after, {"D": made.drive("D")}.__getitem__)
 
 
 @pytest.mark.parametrize("minor", [-1, 1_000_000_001])

@@ -14,7 +14,7 @@ from insertum.core.known.evidence import Grade
 from insertum.core.known.known import Explained
 from insertum.core.machine.part import Fittable
 from insertum.core.machine.shape import Configured
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.verdict import Verdict
 from tests import draws
 

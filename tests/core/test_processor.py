@@ -9,7 +9,7 @@ from insertum.core.known.known import as_delivered
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.processor import Processor, dressed, named_by
 from insertum.core.machine.shape import Configuration, Machine
-from insertum.core.survey.start import Started, started
+from insertum.core.survey.new_machine import Started, started
 
 from . import made
 

@@ -9,8 +9,8 @@ from insertum.core.identify.identify import Library, identify
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.shape import Machine, Mark
 from insertum.core.reading import ReadDrive, Reading, ReadModule
-from insertum.core.survey.bench import build_today
-from insertum.core.survey.start import Started, offered, started
+from insertum.core.survey.current_build import build_today
+from insertum.core.survey.new_machine import Started, offered, started
 
 from . import made
 

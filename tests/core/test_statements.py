@@ -2,8 +2,8 @@
 
 import pytest
 
-from insertum.core.spec.scope import Scope
-from insertum.core.spec.statements import MOST_SENTENCE, UNSURE, Statement, normalised, page_of, sentences
+from insertum.core.maker_text.scope import Scope
+from insertum.core.maker_text.statements import MOST_SENTENCE, UNSURE, Statement, normalised, page_of, sentences
 
 APART = [
     ("Memory: two sockets\nDrive: one slot", [("Memory", "two sockets"), ("Drive", "one slot")]),

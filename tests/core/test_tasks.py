@@ -12,13 +12,13 @@ from insertum.core.errors import InputError
 from insertum.core.intake.intake import Intake, derive_needs, faults_found
 from insertum.core.intake.triage import Complaint
 from insertum.core.machine.shape import Machine
+from insertum.core.plan.added_tasks import Besides
 from insertum.core.plan.answer import plan
-from insertum.core.plan.besides import Besides
 from insertum.core.plan.request import PlanRequest, Terms, Use
-from insertum.core.plan.tally import tally
+from insertum.core.plan.totals import tally
 from insertum.core.prepare.gates import gates
 from insertum.core.prove.expect import expect
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.tasks.catalogue import BY_ID, CATALOGUE, EXCHANGES, OwnTask
 from insertum.core.tasks.offers import offers
 

@@ -12,7 +12,7 @@ from insertum.core.reading import (
     ReadModule,
     ReadRadio,
 )
-from insertum.core.survey.told import told
+from insertum.core.survey.reading_summary import told
 from insertum.formats.parts import read_csv
 
 from . import made

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 import pytest
 
-from insertum.core.plan.visit import visit
+from insertum.core.plan.value_of_information import visit
 
 
 @pytest.mark.parametrize(

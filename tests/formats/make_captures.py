@@ -20,7 +20,7 @@ OUT = HERE / "tests" / "formats" / "captures"
 
 from insertum.core.machine.shape import Machine  # noqa: E402
 from insertum.core.standards.pcie import Link  # noqa: E402
-from insertum.core.survey.bench import build_today  # noqa: E402
+from insertum.core.survey.current_build import build_today  # noqa: E402
 from insertum.demo.laptop.tree import Disk, Function, SimulatedLoad, Tree, tree  # noqa: E402
 
 #: Machine, configuration, whether the owner's system ran.

@@ -16,10 +16,10 @@ from insertum.core.machine.shape import Machine
 from insertum.core.plan.request import PlanRequest
 from insertum.core.plan.result import Plan
 from insertum.core.prove.expect import Expected
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.demo import laptop
 from insertum.formats import bundle, schemas
-from insertum.formats.checked import MAX_BYTES, RowsRefused, read_json, text_of
+from insertum.formats.json_errors import MAX_BYTES, RowsRefused, read_json, text_of
 from insertum.formats.parts import COLUMNS, part_from, read_csv, read_parts, write_csv, write_parts_json
 from insertum.formats.readings import read_bundle
 

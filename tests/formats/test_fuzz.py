@@ -22,14 +22,14 @@ from insertum.core.prove.expect import Expected, expect
 from insertum.core.reading import Reading
 from insertum.core.standards import m2, spd
 from insertum.core.standards.module_label import read_label
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
-from insertum.core.survey.fill import filled, observed, signs
+from insertum.core.survey.match_devices import filled, observed, signs
+from insertum.core.survey.reading_summary import told
 from insertum.core.survey.recognise import recognise
-from insertum.core.survey.told import told
 from insertum.demo import laptop
 from insertum.formats import bundle
-from insertum.formats.checked import read_json
+from insertum.formats.json_errors import read_json
 from insertum.formats.readings import READERS, read_bundle
 from tests import draws
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.demo import laptop
 from insertum.demo.laptop.tree import Tree, tree
 from insertum.formats.bundle import files_of

@@ -7,12 +7,12 @@ from itertools import combinations
 import pytest
 
 from insertum.core.fit.judge import judge, kind_fits
-from insertum.core.fit.memo import Bench
+from insertum.core.fit.matrix_cache import Bench
 from insertum.core.machine.part import BayDrive, M2Drive
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.survey.recognise import recognise
 from insertum.core.verdict import Verdict
-from insertum.formats.checked import rows_of
+from insertum.formats.json_errors import rows_of
 from insertum.formats.parts import PART
 
 from .test_formats import BY_NUMBER, CONFIGURATIONS, DATA, PARTS

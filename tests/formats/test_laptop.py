@@ -14,11 +14,11 @@ from insertum.core.machine.shape import Machine
 from insertum.core.prove.compare import compare
 from insertum.core.prove.expect import expect
 from insertum.core.reading import Reading
-from insertum.core.survey.bench import build_today
 from insertum.core.survey.contradict import contradictions
+from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
-from insertum.core.survey.fill import filled, observed
-from insertum.core.survey.told import told
+from insertum.core.survey.match_devices import filled, observed
+from insertum.core.survey.reading_summary import told
 from insertum.demo import laptop
 from insertum.formats import bundle
 from insertum.formats.readings import read_bundle

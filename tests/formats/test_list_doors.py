@@ -3,9 +3,9 @@ sentences of a list, before the reader was written for them."""
 
 import pytest
 
-from insertum.core.title import read_title
+from insertum.core.part_title import read_title
 from insertum.formats.parts import part_from, read_csv, write_csv
-from insertum.formats.supplier_list import SupplierList, read_supplier_list
+from insertum.formats.supplier_offers import SupplierList, read_supplier_list
 from tests import draws
 
 from ..core import made

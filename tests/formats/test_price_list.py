@@ -7,9 +7,9 @@ import zipfile
 import pytest
 
 from insertum.core.errors import InputError
+from insertum.formats.list_layout import is_price_list, layout_of, price_minor, text_as_it_comes
 from insertum.formats.parts import read_csv, write_csv
-from insertum.formats.price_list import is_price_list, layout_of, price_minor, text_as_it_comes
-from insertum.formats.supplier_list import read_supplier_list
+from insertum.formats.supplier_offers import read_supplier_list
 
 from ..core import made
 

@@ -8,7 +8,7 @@ import pytest
 from insertum.core.machine.shape import Machine
 from insertum.core.reading import ReadAdapter, Reading
 from insertum.core.standards.pcie import Link
-from insertum.core.survey.bench import build_today
+from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
 from insertum.demo import laptop
 from insertum.formats.readings import read_bundle

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from insertum.core.errors import InputError
-from insertum.core.title import read_title
+from insertum.core.part_title import read_title
+from insertum.formats.list_layout import text_as_it_comes
 from insertum.formats.parts import read_csv
-from insertum.formats.price_list import text_as_it_comes
-from insertum.formats.supplier_list import read_supplier_list
+from insertum.formats.supplier_offers import read_supplier_list
 
 from ..core import made
 from .test_price_list import ods, xlsx

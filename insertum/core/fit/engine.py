@@ -17,9 +17,9 @@ from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, P
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Said, Verdict
 from .build import Build
-from .inquiry import Inquiry, Key, Outcome, TooMany
+from .enumeration import Inquiry, Key, Outcome, TooMany
+from .read_trace import Trace, is_one_of
 from .rulebook import Rule
-from .trace import Trace, is_one_of
 from .views import BuildView, PartView, PlaceView
 
 USABLE, MEASURE, REFUSED, HARM = 1, 2, 3, 4

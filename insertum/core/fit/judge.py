@@ -10,11 +10,11 @@ from ..machine.attribute import lowered
 from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
-from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio, whole  # noqa: F401  (registers the rules)
+from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio  # noqa: F401  (registers the rules)
 from .build import Build
 from .engine import AS_USUAL, NO_PLACE, Asker, Joint, Leaf, findings_of, join, on_the_owners_word, place_of, words_of
-from .kit import cheapest
-from .memo import Bench
+from .matrix_cache import Bench
+from .required_accessories import cheapest
 from .rulebook import Rule, rule, rules_for
 
 

@@ -12,11 +12,11 @@ from itertools import combinations
 from typing import Any, NamedTuple
 
 from ..frozen import Frozen
-from ..known.claimed import anything_of, as_domain
+from ..known.claim_domain import anything_of, as_domain
 from ..known.domain import meet
 from ..known.known import CAPS, Explained
 from ..known.school import counts
-from ..known.words import told
+from ..known.why_text import told
 from ..machine.attribute import attributes_of, lowered
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import Accessory, Fittable

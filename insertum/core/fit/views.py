@@ -13,8 +13,8 @@ from ..machine.part import Accessory, Fittable, MemoryModule
 from ..machine.shape import MemorySlot, Slot, Soldered
 from ..standards import ddr
 from .build import Build
-from .inquiry import Complete, Inquiry, Outcome, Unread
-from .trace import Figure, Name, Trace, is_one_of
+from .enumeration import Complete, Inquiry, Outcome, Unread
+from .read_trace import Figure, Name, Trace, is_one_of
 
 T = TypeVar("T")
 

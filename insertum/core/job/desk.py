@@ -27,9 +27,9 @@ from ..fit.judge import (
     matrix,
     worth_of_measuring,
 )
-from ..fit.kit import Extra, extras
-from ..fit.memo import Bench
+from ..fit.matrix_cache import Bench
 from ..fit.premises import Aside, why
+from ..fit.required_accessories import Extra, extras
 from ..frozen import Frozen
 from ..intake.intake import derive_needs, faults_found
 from ..intake.load import LoadSays, weigh
@@ -44,16 +44,16 @@ from ..machine.shape import Configured, Machine
 from ..money import money
 from ..plan.need import Need
 from ..plan.request import PlanRequest, ShelfOffer, TaskOffer, Terms, Use
-from ..plan.tally import Tally, tally
+from ..plan.totals import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
 from ..prove.expect import Expected, expect
 from ..record.record import Record, record
 from ..sighting import Sighting
-from ..survey.bench import build_today, laid_out
 from ..survey.contradict import Contradiction, contradictions, read_facts
-from ..survey.fill import filled, observed, signs, started_in
-from ..survey.told import Told, told
+from ..survey.current_build import build_today, laid_out
+from ..survey.match_devices import filled, observed, signs, started_in
+from ..survey.reading_summary import Told, told
 from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
 from .shape import STATIONS, Job, Looked, Station

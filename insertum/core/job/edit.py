@@ -10,7 +10,7 @@ from typing import Any, Literal
 
 from pydantic import Field, ValidationError
 
-from ..change_words import place, spoken
+from ..diff_words import place, spoken
 from ..errors import InputError
 from ..frozen import Frozen
 from .shape import Job

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from ..fit.build import Build
-from ..fit.measured import link, rate_mb_s
+from ..fit.figures import link, rate_mb_s
 from ..machine.part import BayDrive, M2Drive
 from ..machine.shape import Slot
 from .base import Does, Expectation, Kind, expect, told

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ..fit.build import Build
-from ..fit.measured import running_mts
+from ..fit.figures import running_mts
 from ..machine.density import module_density
 from ..machine.part import MemoryModule
 from ..machine.shape import Slot

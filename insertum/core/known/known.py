@@ -16,12 +16,12 @@ from ..machine.part import MemoryModule
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, Configured, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, m2, sata
 from .axioms import brought, share
-from .claimed import anything_of, as_domain
+from .claim_domain import anything_of, as_domain
 from .deduce import Bound, deduced
 from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, join, meet, single
 from .evidence import Contents, Grade, evidence
 from .school import NO_END, NOT_NOTED, Cap, Limit, counts, pick
-from .words import SOLDERED_WORDS, bound_words, in_words, sized, told
+from .why_text import SOLDERED_WORDS, bound_words, in_words, sized, told
 
 #: Limits that several sources state and a school picks from; density is a set and stands apart.
 CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))

@@ -11,16 +11,16 @@ from ..machine.attribute import listed, lowered
 from ..machine.part import Fittable
 from ..money import money
 from ..version import RULES_VERSION
-from . import waits
+from . import conditional_plans
 from .candidates import Candidate, question, tells_of
-from .first import lifts, most_points, said_first
 from .frontier import Point, hull
+from .headlines import lifts, most_points, said_first
 from .need import COMFORT_MET
 from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
 from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting
-from .visit import visit
+from .value_of_information import visit
 
 
 def plan(request: PlanRequest) -> Plan:
@@ -136,7 +136,7 @@ def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
 
 
 # -- what waits ---------------------------------------------------------------------------------------
-class _Minutes(waits.MinutesOf):
+class _Minutes(conditional_plans.MinutesOf):
     def __init__(self, planner: Planner) -> None:
         self.planner, self.known = planner, dict[tuple[str, type[Fittable] | None], int]()
 
@@ -166,7 +166,7 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
     stage = planner.stage
     certain = plan_point(stage, chosen)
     found = []
-    for w in waits.waiting(planner, chosen, _Minutes(planner)):
+    for w in conditional_plans.waiting(planner, chosen, _Minutes(planner)):
         asked = sorted(
             (q for n in w.questions for q in questions_of(planner, n, w.point)), key=lambda q: (q.minutes, q.attribute)
         )

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from ..fit.build import Build
 from ..fit.engine import words_of
-from ..fit.memo import Bench
+from ..fit.matrix_cache import Bench
 from ..kinds.all import KINDS
 from ..machine.attribute import attributes_of
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule

@@ -3,7 +3,7 @@
 from typing import Literal
 
 from ..fit.build import Build
-from ..fit.measured import rate_span
+from ..fit.figures import rate_span
 from ..machine.part import BayDrive, M2Drive
 from ..machine.shape import BaySlot, DriveSlot
 from ..standards import clone

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from ..errors import InputError
 from ..money import money
-from . import beside
+from . import sensitivity
 from .candidates import question
 from .frontier import Point, cheapest, frontier
 from .need import LABELS, UNITS, NeedKind
@@ -18,7 +18,7 @@ from .result import Firmness, LeftOut, PlanDetail, SchoolPrice, WeightBounds
 def detail(request: PlanRequest, approved: Sequence[str] = ()) -> PlanDetail:
     """Schools with the price of each choice, what was left out, how firm the plan of best value is."""
     planner = Planner(request)
-    chosen = beside.best(planner)
+    chosen = sensitivity.best(planner)
     point = plan_point(planner.stage, chosen)
     return PlanDetail(
         schools=schools(planner, chosen, approved),
@@ -26,13 +26,13 @@ def detail(request: PlanRequest, approved: Sequence[str] = ()) -> PlanDetail:
         firmness=tuple(
             Firmness(
                 part=c.part, part_name=c.part_name, slot=c.slot, price_minor=c.price_minor,
-                falls_above_minor=beside.falls_above(request, planner.market.by_number[c.part], c.slot),
+                falls_above_minor=sensitivity.falls_above(request, planner.market.by_number[c.part], c.slot),
             )
             for c in point.changes if c.part and not c.shelf
         ),
         weights=tuple(
             WeightBounds(need=n.id, label=n.label, weight=n.weight, below=low, above=high)
-            for n in planner.needs for low, high in [beside.weight_bounds(planner, n.id)]
+            for n in planner.needs for low, high in [sensitivity.weight_bounds(planner, n.id)]
         ),
         wishes=wished(planner, chosen),
     )  # fmt: skip
@@ -41,21 +41,23 @@ def detail(request: PlanRequest, approved: Sequence[str] = ()) -> PlanDetail:
 def schools(planner: Planner, chosen: Point, approved: Sequence[str]) -> tuple[SchoolPrice, ...]:
     mine = planner.points(chosen.worth)
     found = []
-    for school, choices in beside.SCHOOLS.items():
-        own = beside.choice_of_school(planner.terms, school, approved)
+    for school, choices in sensitivity.SCHOOLS.items():
+        own = sensitivity.choice_of_school(planner.terms, school, approved)
         found.append(
             SchoolPrice(school=school, choice=own, label=choices[own], says="", step_minor=0, gain=0, own=True)
         )
-    for school, choice, other, point in beside.schools(planner, approved):
+    for school, choice, other, point in sensitivity.schools(planner, approved):
         step, gain = point.cost - chosen.cost, other.points(point.worth) - mine
         found.append(
             SchoolPrice(
-                school=school, choice=choice, label=beside.SCHOOLS[school][choice], step_minor=step, gain=gain, own=False,
-                says=_step_says(planner, beside.SCHOOLS[school][choice], step, gain),
+                school=school, choice=choice, label=sensitivity.SCHOOLS[school][choice], step_minor=step, gain=gain, own=False,
+                says=_step_says(planner, sensitivity.SCHOOLS[school][choice], step, gain),
             )
         )  # fmt: skip
-    order = list(beside.SCHOOLS)
-    return tuple(sorted(found, key=lambda s: (order.index(s.school), list(beside.SCHOOLS[s.school]).index(s.choice))))
+    order = list(sensitivity.SCHOOLS)
+    return tuple(
+        sorted(found, key=lambda s: (order.index(s.school), list(sensitivity.SCHOOLS[s.school]).index(s.choice)))
+    )
 
 
 def _step_says(planner: Planner, label: str, step: int, gain: float) -> str:
@@ -66,9 +68,9 @@ def _step_says(planner: Planner, label: str, step: int, gain: float) -> str:
 
 def left_out(planner: Planner, chosen: Point, most: int = 6) -> tuple[LeftOut, ...]:
     """Parts that gain most by themselves and were not chosen, and the one reason each."""
-    picked = {n for _, n in beside.numbers(chosen)}
+    picked = {n for _, n in sensitivity.numbers(chosen)}
     found = []
-    for s in beside.singles(planner, lambda c: planner.keeps(c)):
+    for s in sensitivity.singles(planner, lambda c: planner.keeps(c)):
         if s.part.number in picked or s.gain <= 0:
             continue
         found.append(_left_out(planner, chosen, s))
@@ -77,16 +79,16 @@ def left_out(planner: Planner, chosen: Point, most: int = 6) -> tuple[LeftOut, .
     return tuple(found)
 
 
-def _left_out(planner: Planner, chosen: Point, s: beside.Single) -> LeftOut:
+def _left_out(planner: Planner, chosen: Point, s: sensitivity.Single) -> LeftOut:
     price = s.part.price_minor or 0
-    enters = None if s.choice.waits else beside.enters_at(planner.request, s.part)
+    enters = None if s.choice.waits else sensitivity.enters_at(planner.request, s.part)
     return LeftOut(
         part=s.part.number, part_name=s.part.name, slot=s.slot, slot_name=planner.machine.slot(s.slot).name, price_minor=price,
         alone=planner.points(s.gain), reason=_reason(planner, chosen, s), enters_minor=enters,
     )  # fmt: skip
 
 
-def _reason(planner: Planner, chosen: Point, s: beside.Single) -> str:
+def _reason(planner: Planner, chosen: Point, s: sensitivity.Single) -> str:
     """The one reason: what it waits for, the budget, a part that does the same, or that it gains too little beside."""
     currency, budget = planner.terms.currency, planner.terms.budget_minor
     if s.choice.waits:
@@ -108,7 +110,7 @@ def _reason(planner: Planner, chosen: Point, s: beside.Single) -> str:
     return f"{than}{more:+.1f} points for {money(cost, currency)} more, below the stop at {planner.terms.threshold:g} a unit"
 
 
-def _best_with(planner: Planner, s: beside.Single) -> Point | None:
+def _best_with(planner: Planner, s: sensitivity.Single) -> Point | None:
     """The best plan within the budget that has the part in its slot: the one that scores highest at the job's stop."""
     groups = [
         [
@@ -131,13 +133,13 @@ def _best_with(planner: Planner, s: beside.Single) -> Point | None:
 
 def wished(planner: Planner, chosen: Point) -> tuple[LeftOut, ...]:
     """The job's wishes: whether each is in the plan, and the price at which it would be."""
-    picked = {n for _, n in beside.numbers(chosen)}
+    picked = {n for _, n in sensitivity.numbers(chosen)}
     found = []
     for number in planner.request.wishes:
         part = planner.market.by_number.get(number)
         if part is None or part.price_minor is None:
             continue
-        enters = part.price_minor if number in picked else beside.enters_at(planner.request, part)
+        enters = part.price_minor if number in picked else sensitivity.enters_at(planner.request, part)
         reason = (
             "it is in the plan of best value"
             if number in picked
@@ -156,7 +158,7 @@ def wished(planner: Planner, chosen: Point) -> tuple[LeftOut, ...]:
 
 def wish_is_in(request: PlanRequest, number: str) -> bool:
     """Is a wished part in the plan of best value at today's price?"""
-    return any(n == number for _, n in beside.numbers(beside.best(Planner(request))))
+    return any(n == number for _, n in sensitivity.numbers(sensitivity.best(Planner(request))))
 
 
 def factory(planner: Planner, kind: NeedKind, figure: float, price_minor: int) -> str:

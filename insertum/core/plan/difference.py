@@ -8,11 +8,11 @@ from ..frozen import Frozen
 from ..money import money
 from ..phrases import ends
 from .answer import candidate_of
-from .beside import best, numbers
+from .choices import Change as Changed
 from .planner import Planner
 from .report import plan_point, priced
 from .result import PlanPoint
-from .stage import Change as Changed
+from .sensitivity import best, numbers
 
 
 class SinceChosen(Frozen):

@@ -13,14 +13,14 @@ from typing import Any, NamedTuple
 
 from ..fit.build import Build
 from ..fit.engine import asks_of
-from ..fit.inquiry import MOST, Outcome, TooMany
-from ..fit.measured import system_rate
+from ..fit.enumeration import MOST, Outcome, TooMany
+from ..fit.figures import system_rate
 from ..fit.memory import channel_split, running_speed
 from ..fit.views import DRIVE_SIZES_GB, BuildView, possibilities
 from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan
-from .modules import Cases, memory_cases
+from .memory_table import Cases, memory_cases
 from .need import COMFORT_MET, FLOOR_MET, Need, NeedKind
 from .request import Use
 

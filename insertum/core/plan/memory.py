@@ -15,9 +15,9 @@ from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated
+from .choices import Change, Choice, Stage, Step, choice, fewest, in_stock
 from .measure import MEMORY, Effect, Measure, Raw
 from .need import NeedKind
-from .stage import Change, Choice, Stage, Step, choice, fewest, in_stock
 
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6

@@ -13,15 +13,15 @@ from math import lcm
 
 from ..fit.build import Build
 from ..machine.shape import Slot
-from ..survey.bench import build_today, laid_out
+from ..survey.current_build import build_today, laid_out
 from .candidates import Market
+from .choices import Choice, Stage, fault, thinned
+from .drive_groups import Joint, grouped
 from .frontier import Option, Point, cheapest, cost_of, effort_of, frontier, hull
-from .joint import Joint, grouped
 from .measure import Effect, Measure, Weighed, shortfall
 from .memory import Memory
 from .need import COMFORT_MET, Need, NeedKind
 from .request import PlanRequest, TaskOffer
-from .stage import Choice, Stage, fault, thinned
 
 Worth = Callable[[Choice], int]
 

@@ -10,15 +10,15 @@ from ..machine.part import BayDrive, M2Drive
 from ..money import money
 from ..verdict import Verdict
 from .candidates import Candidate
+from .choices import Change as Changed
+from .choices import Choice, Stage
 from .copying import copy_path
 from .frontier import Point, cost_of, effort_of
 from .measure import Effect, families, readings, touches
 from .need import COMFORT_MET, UNITS, Need, NeedKind
-from .owner import for_owner
+from .plain_summary import for_owner
 from .request import TaskOffer
 from .result import AnotherScored, Change, FrontierPoint, NeedState, PlainChange, PlanPoint, StancePlan, Tread
-from .stage import Change as Changed
-from .stage import Choice, Stage
 
 #: How far a need is met at the best: by a choice that rests on nothing, and by any that is on offer.
 #: Points of 100 from an exact worth.

@@ -8,7 +8,7 @@ from pydantic import WithJsonSchema, model_validator
 from ..frozen import Frozen
 from ..verdict import Verdict
 from .request import TaskOffer
-from .visit import Visit
+from .value_of_information import Visit
 
 #: The two ends of what something may be, equal where it is known; told to the web as a list of two.
 Ends = Annotated[

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from typing import Literal
 
 from ..fit.build import Build
-from ..fit.measured import memory_gb, running_mts, split
+from ..fit.figures import memory_gb, running_mts, split
 from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Expectation

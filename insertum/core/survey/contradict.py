@@ -10,7 +10,7 @@ from ..machine.shape import Configured, DriveSlot
 from ..reading import Reading
 from ..spelling import folded
 from ..standards import ddr
-from .fill import drive_in
+from .match_devices import drive_in
 
 #: Who is believed, by the contradiction's id.
 Believed = Literal["reading", "library"]
@@ -126,7 +126,7 @@ def read_facts(
     machine: Configured, reading: Reading, parts: list[AnyPart], believed: Mapping[str, Believed] | None = None
 ) -> dict[str, Any]:
     """Facts about this very machine that the reading proves: the running speed. Links are bounds and come by
-    :func:`insertum.core.survey.fill.signs`. What the technician does not believe is left out."""
+    :func:`insertum.core.survey.match_devices.signs`. What the technician does not believe is left out."""
     running = running_mts(reading)
     facts = {"memory.speed_mts": running} if running else {}
     return {place: value for place, value in facts.items() if (believed or {}).get(place) != "library"}

@@ -12,7 +12,7 @@ from ..machine.part import AnyPart, BayDrive, Fittable, M2Drive
 from ..machine.shape import Machine
 from ..reading import ReadDrive, Reading, ReadModule
 from ..spelling import folded
-from .fill import part_of
+from .match_devices import part_of
 
 #: Width and height of a slot's place by template, in mm.
 _SIZES = {

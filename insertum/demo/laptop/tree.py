@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 
 from ...core.errors import InputError
 from ...core.fit.build import Build
-from ...core.fit.measured import link, mts_span
+from ...core.fit.figures import link, mts_span
 from ...core.frozen import Frozen
 from ...core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
 from ...core.machine.shape import BatterySlot, CellularSlot, DriveSlot, MemorySlot, RadioSlot, Slot, Soldered

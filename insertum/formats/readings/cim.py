@@ -8,7 +8,7 @@ import re
 from typing import Any
 
 from ...core.reading import MOST_DEVICES, ReadBattery, ReadDrive, ReadModule, ReadRadio
-from ..checked import parsed
+from ..json_errors import parsed
 from .junk import channel_in, said, whole
 from .memory import is_soldered
 

@@ -4,7 +4,7 @@ import re
 from typing import Any
 
 from ...core.reading import ReadDrive, ReadVolume
-from ..checked import parsed
+from ..json_errors import parsed
 from .bus import address_in
 from .junk import lines_of, pci_address, said, whole
 

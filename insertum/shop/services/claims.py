@@ -14,7 +14,7 @@ from ...core.machine.numbered import LONGEST_NUMBER, identifies, library_says, t
 from ...core.machine.shape import Machine
 from ...core.spelling import folded
 from ...core.survey.attributes import words_at
-from ...core.survey.bench import with_claims
+from ...core.survey.current_build import with_claims
 from .. import models
 from .jobs import desk_of
 from .machines import machine_file, machine_of, save_machine

@@ -10,7 +10,7 @@ from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from ...core.bench.ticks import tick_of
-from ...core.change_words import place, spoken
+from ...core.diff_words import place, spoken
 from ...core.errors import InputError
 from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station

@@ -4,7 +4,7 @@ before for one from after."""
 from uuid import uuid4
 
 from .. import models
-from .kept import mark
+from .table_cache import mark
 
 _NAME = "epoch"
 

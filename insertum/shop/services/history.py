@@ -11,7 +11,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 
-from ...core.change_words import ChangedPlace, place, told
+from ...core.diff_words import ChangedPlace, place, told
 from ...core.frozen import Frozen
 from ...core.job.edit import pointed
 from ...core.machine.shape import Machine

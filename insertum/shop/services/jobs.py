@@ -9,19 +9,19 @@ from django.db.models import Count, F, Max, Q, QuerySet
 from ...core.errors import InputError
 from ...core.find import job_number
 from ...core.frozen import Frozen
-from ...core.job import entries
+from ...core.job import validation
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
 from ...core.job.words import with_words
 from ...core.sighting import Sighting
 from ...core.spelling import folded
-from ...formats.checked import shaped
+from ...formats.json_errors import shaped
 from .. import models
 from . import step_times
 from .history import logged
-from .kept import one_look
 from .machines import library, machine_of
 from .stock import on_offer
+from .table_cache import one_look
 from .triage import complaints
 from .unreadable import readable
 from .workshop import selling, workshop
@@ -192,7 +192,7 @@ def look_over(job: Job, before: Job | None = None) -> None:
     before it is kept, never after."""
     desk = desk_for(job)
     if desk.machine is not None and job.identify.configuration:
-        entries.look_over(desk.plain, before, job, desk.fittable)
+        validation.look_over(desk.plain, before, job, desk.fittable)
         _ = desk.build
         if desk.planned is not None:
             desk.open_gates()

@@ -12,10 +12,10 @@ from ...core.identify.identify import Library
 from ...core.machine.merge import merged
 from ...core.machine.processor import dressed
 from ...core.machine.shape import Machine
-from ...formats.checked import RowsRefused, parsed, shaped
+from ...formats.json_errors import RowsRefused, parsed, shaped
 from .. import models
-from .kept import Kept
 from .processors import processors
+from .table_cache import Kept
 from .unreadable import readable
 
 _library = Kept((models.Machine, models.Processor), lambda: Library([dressed(m, processors()) for m in _plain()]))

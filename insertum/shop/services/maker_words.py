@@ -9,9 +9,9 @@ from ...core.errors import InputError
 from ...core.job.shape import Job
 from ...core.job.words import new_words
 from ...core.machine.shape import Machine
-from ...core.spec.land import WordsPage, landed, page
-from ...core.spec.read import read_spec
-from ...core.spec.shape import Spec
+from ...core.maker_text.land import WordsPage, landed, page
+from ...core.maker_text.read import read_spec
+from ...core.maker_text.shape import Spec
 from .claims import record_claim
 from .edit_job import write
 from .jobs import job_of

@@ -11,7 +11,7 @@ from ...core.machine.processor import Processor
 from ...core.machine.shape import Machine
 from ...core.machine.travel import Brought, Parcel, unpack
 from ...core.sighting import Sighting
-from ...formats.checked import RowsRefused, parsed, shaped
+from ...formats.json_errors import RowsRefused, parsed, shaped
 from .. import models
 from .machines import checked, machine_files, machine_of, save_machine
 from .processors import processors, save_processor

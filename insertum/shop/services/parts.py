@@ -5,16 +5,16 @@ from typing import Any, NamedTuple
 
 from django.db import transaction
 
-from ...core.changed import changed as what_changed
+from ...core.document_diff import changed as what_changed
 from ...core.errors import InputError
 from ...core.find import Listed, listed
 from ...core.frozen import Frozen
 from ...core.machine.part import AnyPart
-from ...formats.checked import MAX_BYTES
+from ...formats.json_errors import MAX_BYTES
 from ...formats.parts import PART, read_parts, read_steps
 from .. import models
 from .history import logged
-from .kept import Kept
+from .table_cache import Kept
 from .unreadable import readable
 
 WRITTEN_AT_ONCE = 500

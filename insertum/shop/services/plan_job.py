@@ -14,8 +14,8 @@ from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.machine.part import Fittable
+from ...core.plan.added_tasks import Besides
 from ...core.plan.answer import answer, own
-from ...core.plan.besides import Besides
 from ...core.plan.detail import detail, factory
 from ...core.plan.difference import SinceChosen, again, difference
 from ...core.plan.need import NeedKind
@@ -27,7 +27,7 @@ from ...core.plan.result import Plan, PlanDetail, PlanPoint
 from ...core.prepare.gates import PLAN_GATES, PRICE_GATES
 from ...core.version import RULES_VERSION
 from .. import models
-from .answers import answered
+from .answer_cache import answered
 from .edit_job import add_to, write_all
 from .jobs import desk_of, job_of
 from .planners import planners

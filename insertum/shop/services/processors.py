@@ -9,9 +9,9 @@ from ...core.errors import InputError
 from ...core.frozen import Frozen
 from ...core.machine.processor import Processor
 from ...core.spelling import folded
-from ...formats.checked import RowsRefused, parsed, shaped
+from ...formats.json_errors import RowsRefused, parsed, shaped
 from .. import models
-from .kept import Kept
+from .table_cache import Kept
 from .unreadable import readable
 
 _processors = Kept(

@@ -12,8 +12,8 @@ from ...core.machine.part import BayDrive, M2Drive
 from .. import models
 from .history import entered, logged
 from .jobs import desk_of
-from .kept import Kept
 from .parts import part_of
+from .table_cache import Kept
 
 T = TypeVar("T")
 CONDITIONS = ("good", "worn", "untested", "faulty")

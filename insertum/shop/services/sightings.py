@@ -10,7 +10,7 @@ from ...core.machine.part import Fittable
 from ...core.reading import Reading
 from ...core.sighting import Cause, Outcome, Sighting, proves
 from ...core.survey.contradict import running_mts
-from ...core.survey.fill import showed
+from ...core.survey.match_devices import showed
 from .. import models
 from .history import can_be_brought_back, entered
 from .jobs import desk_of

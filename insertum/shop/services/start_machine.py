@@ -6,7 +6,7 @@ from django.db import transaction
 from ...core.errors import InputError
 from ...core.identify.identify import identify
 from ...core.job.shape import STATIONS, Job, Station
-from ...core.survey.start import Offered, Started, offered, started
+from ...core.survey.new_machine import Offered, Started, offered, started
 from . import machines
 from .edit_job import write_all
 from .jobs import job_of

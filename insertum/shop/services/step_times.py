@@ -4,7 +4,7 @@ from ...core.bench.learned import Timed, learned, timed, with_learned
 from ...core.job.shape import Job
 from ...core.machine.shape import Machine
 from .. import models
-from .kept import Kept
+from .table_cache import Kept
 
 
 def learn(job: Job) -> None:

@@ -13,7 +13,7 @@ from pydantic import Field
 from ...core.errors import InputError
 from ...core.frozen import Frozen
 from ...core.machine.part import Offer
-from ...formats.checked import MAX_BYTES, parsed, shaped, text_of
+from ...formats.json_errors import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models
 from .history import logged

@@ -9,10 +9,10 @@ from ...core.errors import InputError
 from ...core.frozen import Frozen
 from ...core.spelling import folded
 from ...core.standards.currency import CODES
-from ...formats.checked import MAX_BYTES
+from ...formats.json_errors import MAX_BYTES
+from ...formats.list_layout import Layout, cells_of, is_price_list, layout_of, text_as_it_comes
 from ...formats.parts import fields_from
-from ...formats.price_list import Layout, cells_of, is_price_list, layout_of, text_as_it_comes
-from ...formats.supplier_list import SupplierList, read_supplier_list, supplier_steps
+from ...formats.supplier_offers import SupplierList, read_supplier_list, supplier_steps
 from .. import models
 from . import parts
 from .collector import step_by_step

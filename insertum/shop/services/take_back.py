@@ -8,7 +8,7 @@ from django.db import transaction
 
 from ...core.errors import InputError
 from ...core.machine.merge import merged
-from ...formats.checked import shaped
+from ...formats.json_errors import shaped
 from ...formats.parts import PART
 from .. import models
 from . import edit_job

@@ -8,10 +8,10 @@ from ...core.errors import InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
-from ...core.plan.besides import Besides
+from ...core.plan.added_tasks import Besides
 from ...core.plan.request import TaskOffer
 from ...core.prepare.gates import TASK_GATES
-from .answers import answered
+from .answer_cache import answered
 from .edit_job import write_all
 from .jobs import desk_of
 

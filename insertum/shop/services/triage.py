@@ -5,12 +5,12 @@ from typing import Any
 
 from django.db import transaction
 
-from ...core.both import both_kept, torn
 from ...core.intake.triage import Complaint, Triage, Tried, tried
-from ...formats.checked import read_json
+from ...core.three_way_merge import both_kept, torn
+from ...formats.json_errors import read_json
 from .. import models
 from .history import logged
-from .kept import Kept
+from .table_cache import Kept
 
 SHIPPED = Path(__file__).resolve().parents[1] / "data" / "triage.json"
 

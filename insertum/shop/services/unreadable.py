@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from ...core.errors import InputError
 from ...core.frozen import Frozen
-from ...formats.checked import first_problem
+from ...formats.json_errors import first_problem
 from .. import models
 
 T = TypeVar("T")

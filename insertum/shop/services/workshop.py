@@ -7,13 +7,13 @@ from pydantic import AfterValidator, Field
 
 from ...core.catalogue import Catalogue
 from ...core.frozen import Frozen
-from ...core.markup import marked_up
 from ...core.plan.request import Schools
+from ...core.selling_price import marked_up
 from ...core.tasks.catalogue import BY_ID, OwnTask
 from .. import models
 from .history import entered
-from .kept import Kept
 from .parts import catalogue
+from .table_cache import Kept
 
 
 def _task(name: str) -> str:

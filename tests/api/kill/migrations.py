@@ -19,7 +19,7 @@ django.setup()
 
 from django.db import connections  # noqa: E402
 
-from insertum.site import house  # noqa: E402
+from insertum.site import admin_commands  # noqa: E402
 
 old, work, every = Path(sys.argv[1]), Path(sys.argv[2]), int(sys.argv[3])
 shim = ctypes.CDLL(None)
@@ -33,7 +33,7 @@ def brought_up(var: Path, count: int) -> int:
     try:
         connections.databases["default"]["NAME"] = var / "insertum.sqlite3"
         shim.kill_after(str(var).encode(), ctypes.c_long(count))
-        house._brought_up(var)
+        admin_commands._brought_up(var)
         done = shim.things_done()
         shim.kill_after(b"", ctypes.c_long(-1))
         (work / "done").write_text(str(done))

@@ -91,7 +91,7 @@ def _brought_up(var: Path) -> None:
     from django.core.management import call_command
     from django.db import connections
 
-    from .keeping import copied, durable
+    from .backup import copied, durable
 
     database, made = var / "insertum.sqlite3", var / "migrating.sqlite3"
     _put_back(var, database)
@@ -200,7 +200,7 @@ def _migrate(args: argparse.Namespace) -> int:
 
 
 def _backup(args: argparse.Namespace) -> int:
-    from .keeping import backup
+    from .backup import backup
 
     counts = backup(_place(), args.file)
     print(f"{args.file}: {counts['bytes']} bytes, {counts['photographs']} photographs.")
@@ -208,7 +208,7 @@ def _backup(args: argparse.Namespace) -> int:
 
 
 def _restore(args: argparse.Namespace) -> int:
-    from .keeping import restore
+    from .backup import restore
 
     var = _place()
     with _alone(var):
@@ -225,7 +225,7 @@ def _export(args: argparse.Namespace) -> int:
     if not (var / "insertum.sqlite3").is_file():
         raise InputError("no workshop lies here", str(var), "Set INSERTUM_VAR to its folder.")
     _django()
-    from .keeping import export
+    from .backup import export
 
     counts = export(var, args.file)
     print(f"{args.file}: {counts['job']} jobs, {counts['machine']} machines, {counts['part']} parts.")
@@ -233,7 +233,7 @@ def _export(args: argparse.Namespace) -> int:
 
 
 def _import(args: argparse.Namespace) -> int:
-    from .keeping import empty, import_
+    from .backup import empty, import_
 
     var = _place()
     empty(var)

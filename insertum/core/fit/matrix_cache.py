@@ -1,7 +1,7 @@
 """Judging thousands of parts against one build without asking any rule the same thing twice.
 
 A rule is a function of what it asks of the part. The first part is put before a rule with a view that takes every
-question down (:class:`~insertum.core.fit.trace.Trace`): a field's value, or only whether it is over a figure or one
+question down (:class:`~insertum.core.fit.read_trace.Trace`): a field's value, or only whether it is over a figure or one
 of several names. What the rule says is kept at the end of that path; the next part follows the path by its own
 answers, and where it leads to a known leaf that is the rule's answer, because the rule would have asked the same and
 nothing else. Parts alike in all the values any rule read form a class; what all rules together say of a class is
@@ -18,9 +18,9 @@ from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Verdict
 from .build import Build
 from .engine import REFUSED, USABLE, Asker, Joint, Leaf, join, on_the_owners_word, place_of
-from .kit import cheapest
+from .read_trace import Step, Trace, answer_of
+from .required_accessories import cheapest
 from .rulebook import Rule, rules_for
-from .trace import Step, Trace, answer_of
 
 #: Verdict, its few words and what to look at; the kit's numbers; and its price.
 Judged = tuple[tuple[Verdict, str, tuple[str, ...]], tuple[str, ...], int]

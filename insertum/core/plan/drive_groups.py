@@ -14,18 +14,18 @@ from typing import Any, NamedTuple
 
 from ..fit.build import Build
 from ..fit.engine import place_of
+from ..fit.figures import rate_span
 from ..fit.judge import judge_kept, verdict_of
-from ..fit.measured import rate_span
-from ..fit.whole import bites
+from ..fit.shared_resources import bites
 from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..verdict import Verdict
 from .candidates import Candidate, link_class
+from .choices import Change, Choice, Stage, Step, choice, fewest, in_stock, stairs, thinned
 from .frontier import Pick
 from .measure import RADIO, Effect, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
-from .stage import Change, Choice, Stage, Step, choice, fewest, in_stock, stairs, thinned
 
 
 # -- drives and what shares room or lanes with them ---------------------------------------------------

@@ -10,8 +10,8 @@ from ..standards.pcie import Link
 from .build import Build
 from .drive import drive_link, drive_rate_mb_s
 from .memory import channel_split, running_speed, total_gb
+from .shared_resources import LANES, bites
 from .views import BuildView, certain, possible
-from .whole import LANES, bites
 
 
 def span(figures: list[Any]) -> tuple[Any, Any] | None:

@@ -7,7 +7,7 @@ from ..machine.part import AnyPart
 from ..machine.shape import BatterySlot, BaySlot, Configured, DriveSlot, MemorySlot, RadioSlot
 from ..reading import Reading, ReadModule
 from .contradict import running_mts
-from .fill import device_in, filled
+from .match_devices import device_in, filled
 
 
 class Told(Frozen):

@@ -4,8 +4,8 @@ from collections.abc import Mapping, Sequence
 
 from ..access.way import bench_seconds
 from ..fit.build import Build
+from ..fit.figures import memory_gb, mts_span, radio_modes, rate_span, span, split
 from ..fit.judge import judge_build
-from ..fit.measured import memory_gb, mts_span, radio_modes, rate_span, span, split
 from ..fit.views import possible
 from ..frozen import Frozen
 from ..machine.part import Accessory, AnyPart

@@ -4,7 +4,7 @@ import re
 from collections.abc import Collection, Iterator, Mapping
 from typing import Any
 
-from .changed import named
+from .document_diff import named
 from .frozen import Frozen
 from .machine.attribute import Attribute, attributes_of, lowered, shown
 from .machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio

@@ -12,7 +12,7 @@ from math import prod
 from typing import Any, NamedTuple
 
 from ..fit.build import Build
-from ..fit.inquiry import MOST, TooMany
+from ..fit.enumeration import MOST, TooMany
 from ..fit.memory import spread
 from ..fit.views import ALL_GRADES, unseen_sizes
 from ..known.domain import Some

@@ -4,7 +4,7 @@ from typing import Any
 
 from .. import models
 from .jobs import NoSuchJob
-from .kept import stamps
+from .table_cache import stamps
 
 #: Every table a plan or a verdict may follow from, beside the job itself.
 TABLES = (

@@ -9,10 +9,10 @@ from typing import Any, TypeVar
 
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
-from ...formats.checked import shaped
+from ...formats.json_errors import shaped
+from .cache_key import TABLES, revision
 from .jobs import desk_for, row_of
-from .kept import one_look, stamps
-from .revision import TABLES, revision
+from .table_cache import one_look, stamps
 
 T = TypeVar("T")
 #: Answers kept in memory, the last asked for.

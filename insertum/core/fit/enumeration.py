@@ -11,7 +11,7 @@ from typing import Any, Generic, NamedTuple, TypeVar
 
 from ..known.domain import Anything, Lot, Some, Span
 from ..verdict import Impossible
-from .trace import Name, is_one_of
+from .read_trace import Name, is_one_of
 
 T = TypeVar("T")
 #: What one choice was about: a place ("drive-1", "memory", "part", …), an attribute, and, for a list or a word, what

@@ -7,9 +7,9 @@ the plans that gain by it, those are kept that no other beats in minutes of look
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from .choices import Choice
 from .frontier import UNIT, Order, Point
 from .planner import Group, Planner
-from .stage import Choice
 
 #: Beyond so many sets the smaller ones are gone through; the screen then says that there are more.
 MOST_SETS = 256

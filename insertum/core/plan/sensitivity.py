@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 
 from ..machine.claim import Limits
 from ..machine.part import Fittable
+from .choices import Choice
 from .frontier import UNIT, Point, frontier
 from .need import WEIGHT_UNIT
 from .planner import Planner
 from .request import PlanRequest, Terms
-from .stage import Choice
 
 #: No weight is larger (it is the most a need's field takes).
 MOST_WEIGHT = 100 * WEIGHT_UNIT

@@ -11,10 +11,21 @@ from typing import Any, Literal
 from ..core.errors import InputError
 from ..core.frozen import Frozen
 from ..core.machine.part import AnyPart, Offer
+from ..core.part_title import not_new, read_title, sold_together
 from ..core.standards.currency import digits, named_in
-from ..core.title import not_new, read_title, sold_together
+from .list_layout import (
+    GROSS,
+    MOST_ROWS,
+    NET,
+    Layout,
+    cells_of,
+    layout_of,
+    plain,
+    price_minor,
+    reads_two_ways,
+    stock_of,
+)
 from .parts import part_from
-from .price_list import GROSS, MOST_ROWS, NET, Layout, cells_of, layout_of, plain, price_minor, reads_two_ways, stock_of
 
 Outcome = Literal["taken", "taken_without_offer", "asked", "left_out"]
 #: Rows between two words about progress.
