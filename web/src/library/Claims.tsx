@@ -1,5 +1,5 @@
 import { Tag } from '../ui/basics'
-import { withUnit, type Fact } from './Facts'
+import { withUnit, type Fact } from '../machine/Facts'
 
 /** Every attribute with all its claims side by side: who says what, and which of it counts. */
 export function Claims({ facts }: { facts: readonly Fact[] }) {

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, upload, type Schemas } from '../api/client'
-import { partWord, Seen } from '../stations/intake/Triage'
+import { partWord, Seen } from '../machine/Tried'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { FigureInput } from '../ui/figure'

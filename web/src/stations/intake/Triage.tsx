@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
+import { partWord, Seen } from '../../machine/Tried'
 
 /** Free causes of the chosen complaints, each with the test that tells. */
 export function Triage({
@@ -69,19 +70,5 @@ export function Triage({
         </p>
       )}
     </section>
-  )
-}
-
-const WORDS: Record<string, string> = { m2_drive: 'card drive', bay_drive: 'bay drive', kit: 'small parts' }
-export const partWord = (kind: string) => WORDS[kind] ?? kind
-
-/** How often this was it on the workshop's own jobs. */
-export function Seen({ tried }: { tried: Schemas['Tried'] | undefined }) {
-  const times = (tried?.helped ?? 0) + (tried?.no_help ?? 0)
-  if (!times) return null
-  return (
-    <span className="text-ink-2 block text-[12px] font-normal">
-      was it {tried?.helped ?? 0} of {times} times here
-    </span>
   )
 }

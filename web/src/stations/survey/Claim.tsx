@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client } from '../../api/client'
 import { useJobNumber } from '../../api/job'
-import type { Fact } from '../../library/Facts'
+import type { Fact } from '../../machine/Facts'
 import { Button, ErrorNote } from '../../ui/basics'
 
 const SOURCES = [

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { answer, client } from '../../api/client'
 import { step, useAct, useEdit } from '../../api/job'
-import type { Fact } from '../../library/Facts'
+import type { Fact } from '../../machine/Facts'
 import { Button, ErrorNote } from '../../ui/basics'
 
 /** "B or M": two that cannot be told apart, where there are few. */
