@@ -5,7 +5,7 @@ from ninja import Router
 from pydantic import Field
 
 from ..core.frozen import Frozen
-from ..core.maker_text.land import WordsPage
+from ..core.maker_text.apply_claims import WordsPage
 from ..shop.services import maker_words
 from .jobs import JobView, view_of
 from .shapes import Problem

@@ -99,7 +99,7 @@ def worth(request: HttpRequest, number: int):
 
 
 def _in_short(desk: Desk) -> ReadView | None:
-    reading, told = desk.job.survey.reading, desk.told()
+    reading, told = desk.job.survey.reading, desk.reading_summary()
     if reading is None or told is None:
         return None
     weak = []

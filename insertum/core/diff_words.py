@@ -48,7 +48,7 @@ _SHORT = {"cl", "tbw", "fru"}
 _SILENT = {"at", "chosen_at", "format", "uid", "id"}
 
 
-def told(
+def changed_places(
     path: tuple[str, ...], before: Any, after: Any, field: str = "", own: Collection[str] = ()
 ) -> tuple[ChangedPlace, ...]:
     """The places a change differs at. ``path`` leads to the value in its document, () is the whole of it; ``field`` says
@@ -63,7 +63,7 @@ def told(
 
 def spoken(path: tuple[str, ...], value: Any) -> str:
     """A value that stands, or was to stand, at a place: "nothing" where there is none."""
-    lines = told(path, None, value)
+    lines = changed_places(path, None, value)
     if len(lines) == 1 and lines[0].place == place(path):
         return lines[0].after or _NOTHING
     return "; ".join(f"{t.place.removeprefix(place(path)).strip(', ')} {t.after}".strip() for t in lines) or _NOTHING

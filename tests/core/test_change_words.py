@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from insertum.core.diff_words import LONGEST, MOST, place, told
+from insertum.core.diff_words import LONGEST, MOST, changed_places, place
 
 READING = {
     "format": "insertum-reading/2",
@@ -64,32 +64,33 @@ AGREED = {"said_by": "the treasurer", "how": "in writing", "at": "2026-11-27T10:
     ],
 )  # fmt: skip
 def test_a_change_is_told(path, before: Any, after: Any, lines) -> None:
-    assert [(t.place, t.before, t.after) for t in told(path, before, after)] == lines
+    assert [(t.place, t.before, t.after) for t in changed_places(path, before, after)] == lines
 
 
 def test_a_machines_width_is_no_cards() -> None:
-    assert told((), {"width_mm": 307}, {"width_mm": 308}, own=("width_mm",))[0].place == "width"
-    assert told((), {"width_mm": 22}, {"width_mm": 30})[0].place == "card width"
+    assert changed_places((), {"width_mm": 307}, {"width_mm": 308}, own=("width_mm",))[0].place == "width"
+    assert changed_places((), {"width_mm": 22}, {"width_mm": 30})[0].place == "card width"
 
 
 def test_figures_of_one_kind_are_told_so() -> None:
     """A price list keeps prices by part number: the number's end is no unit."""
-    assert [(t.place, t.before, t.after) for t in told((), {"A_mm": 150}, {"A_mm": 99}, "price_minor")][0][1:] == (
-        "1.50",
-        "0.99",
-    )
+    assert [(t.place, t.before, t.after) for t in changed_places((), {"A_mm": 150}, {"A_mm": 99}, "price_minor")][0][
+        1:
+    ] == ("1.50", "0.99")
 
 
 def test_what_is_long_is_cut_and_shows_it() -> None:
-    one = told(("bench", "notes"), "", "x" * (LONGEST + 1))[0].after
-    assert one == "x" * LONGEST + "…" and told(("bench", "notes"), "", "x" * LONGEST)[0].after == "x" * LONGEST
-    many = told((), {}, {f"n{i}": i for i in range(MOST + 3)})
+    one = changed_places(("bench", "notes"), "", "x" * (LONGEST + 1))[0].after
+    assert (
+        one == "x" * LONGEST + "…" and changed_places(("bench", "notes"), "", "x" * LONGEST)[0].after == "x" * LONGEST
+    )
+    many = changed_places((), {}, {f"n{i}": i for i in range(MOST + 3)})
     assert len(many) == MOST + 1 and many[-1].place == "and 3 more"
-    assert len(told((), {}, {f"n{i}": i for i in range(MOST)})) == MOST
+    assert len(changed_places((), {}, {f"n{i}": i for i in range(MOST)})) == MOST
 
 
 def test_what_a_person_wrote_is_left_as_it_is() -> None:
-    assert told(("bench", "notes"), "", "lid_cable torn")[0].after == "lid_cable torn"
+    assert changed_places(("bench", "notes"), "", "lid_cable torn")[0].after == "lid_cable torn"
     assert place(("survey", "fitted", "memory-a")) == "survey, fitted, memory-a"
 
 
@@ -102,7 +103,7 @@ _DOCUMENT = st.recursive(
 
 @given(_DOCUMENT, _DOCUMENT)
 def test_only_changes_are_told_and_in_words(before: Any, after: Any) -> None:
-    lines = told(("intake",), before, after)
+    lines = changed_places(("intake",), before, after)
     assert before != after or not lines
     assert all(t.before != t.after for t in lines)
     assert not any(re.search(r"[{}]|width_mm|_minor|None", t.place + t.before + t.after) for t in lines)

@@ -3,7 +3,7 @@
 import pytest
 
 from insertum.core.machine.shape import Machine
-from insertum.core.maker_text.land import page
+from insertum.core.maker_text.apply_claims import page
 from insertum.core.maker_text.read import read_spec
 from insertum.core.part_title import read_title
 from insertum.core.survey.new_machine import Started, started

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from insertum.core.errors import InputError
 from insertum.core.machine.shape import Machine
-from insertum.core.maker_text.land import landed, page
+from insertum.core.maker_text.apply_claims import landed, page
 from insertum.core.maker_text.read import read_spec
 from insertum.core.maker_text.shape import Spec
 from insertum.core.survey.new_machine import Started, started

@@ -12,7 +12,7 @@ from insertum.core.reading import (
     ReadModule,
     ReadRadio,
 )
-from insertum.core.survey.reading_summary import told
+from insertum.core.survey.reading_summary import summarise
 from insertum.formats.parts import read_csv
 
 from . import made
@@ -37,7 +37,7 @@ EMPTY = ReadModule(locator="Memory B", present=False, soldered=False)
 
 
 def lines(**found) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    said = told(STRAND, Reading(**found), PARTS)
+    said = summarise(STRAND, Reading(**found), PARTS)
     return said.proved, said.left_open
 
 

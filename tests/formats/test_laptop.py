@@ -18,7 +18,7 @@ from insertum.core.survey.contradict import contradictions
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
 from insertum.core.survey.match_devices import filled, observed
-from insertum.core.survey.reading_summary import told
+from insertum.core.survey.reading_summary import summarise
 from insertum.demo import laptop
 from insertum.formats import bundle
 from insertum.formats.readings import read_bundle
@@ -164,7 +164,7 @@ def test_a_weak_supply_shows_in_survey() -> None:
     for faults, watts, drains in (([], 65, False), (["weak_adapter"], 30, True)):
         reading = reading_of(build, faults)
         assert reading.adapter and reading.adapter.most_mw == watts * 1000
-        said = told(build.machine, reading, PARTS).proved
+        said = summarise(build.machine, reading, PARTS).proved
         assert any("still drains" in line for line in said) is drains
 
 

@@ -16,7 +16,7 @@ from ..known.claim_domain import anything_of, as_domain
 from ..known.domain import meet
 from ..known.known import CAPS, Explained
 from ..known.school import counts
-from ..known.why_text import told
+from ..known.why_text import claim_sentence
 from ..machine.attribute import attributes_of, lowered
 from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import Accessory, Fittable
@@ -168,7 +168,9 @@ def set_aside(build: Build, places: Iterable[str], kept: Iterable[Premise]) -> t
                 continue
             words = known.words(place, name)
             label = f"{known.place_name(place)}: {lowered(words.label)}"
-            found.append(Aside(place=at, label=label, says=told(claim, words), why=_why_not(build, at, claim)))
+            found.append(
+                Aside(place=at, label=label, says=claim_sentence(claim, words), why=_why_not(build, at, claim))
+            )
     return tuple(found)
 
 

@@ -53,7 +53,7 @@ from ..sighting import Sighting
 from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.current_build import build_today, laid_out
 from ..survey.match_devices import filled, observed, signs, started_in
-from ..survey.reading_summary import Told, told
+from ..survey.reading_summary import ReadingSummary, summarise
 from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
 from .shape import STATIONS, Job, Looked, Station
@@ -145,10 +145,10 @@ class Desk:
         reading = self.job.survey.reading
         return contradictions(self.plain, reading, list(self.parts)) if reading else ()
 
-    def told(self) -> Told | None:
+    def reading_summary(self) -> ReadingSummary | None:
         """What the survey's reading proved and what it left open."""
         reading = self.job.survey.reading
-        return told(self.plain, reading, list(self.parts)) if reading else None
+        return summarise(self.plain, reading, list(self.parts)) if reading else None
 
     def observed(self) -> dict[str, tuple[str, ...]]:
         reading = self.job.survey.reading

@@ -112,7 +112,7 @@ class Kind(ABC, Generic[P]):
         """The figures that decide, for a comparison side by side."""
 
 
-def told(value: Any, unit: str = "") -> str:
+def figure_words(value: Any, unit: str = "") -> str:
     return "unknown" if value is None else f"{value}{f' {unit}' if unit else ''}"
 
 

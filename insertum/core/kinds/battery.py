@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ..fit.build import Build
 from ..machine.part import Pack
 from ..machine.shape import Slot
-from .base import Does, Expectation, Kind, Moves, Size, expect, told
+from .base import Does, Expectation, Kind, Moves, Size, expect, figure_words
 
 
 def energy(part: Pack) -> int:
@@ -52,4 +52,4 @@ class Batteries(Kind[Pack]):
 
     def figures(self, build: Build, slot_id: str, part: Pack) -> dict[str, str]:
         volts = None if part.voltage_mv is None else part.voltage_mv / 1000
-        return {"Energy": f"{part.design_mwh / 1000:g} Wh", "Voltage": told(volts, "V")}
+        return {"Energy": f"{part.design_mwh / 1000:g} Wh", "Voltage": figure_words(volts, "V")}

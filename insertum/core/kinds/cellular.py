@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ..fit.build import Build
 from ..machine.part import Cellular
 from ..machine.shape import Slot
-from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, told
+from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, figure_words
 from .cards import ANTENNA_CAUTION, CardKind
 
 
@@ -38,4 +38,8 @@ class CellularCards(CardKind[Cellular]):
         return 0.0, ""
 
     def figures(self, build: Build, slot_id: str, part: Cellular) -> dict[str, str]:
-        return {"Generation": told(part.generation), "Antennas": told(part.antennas), "Card id": told(part.fru)}
+        return {
+            "Generation": figure_words(part.generation),
+            "Antennas": figure_words(part.antennas),
+            "Card id": figure_words(part.fru),
+        }

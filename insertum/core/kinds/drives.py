@@ -7,7 +7,7 @@ from ..fit.build import Build
 from ..fit.figures import link, rate_mb_s
 from ..machine.part import BayDrive, M2Drive
 from ..machine.shape import Slot
-from .base import Does, Expectation, Kind, expect, told
+from .base import Does, Expectation, Kind, expect, figure_words
 
 D = TypeVar("D", M2Drive, BayDrive)
 
@@ -35,10 +35,10 @@ class DriveKind(Kind[D]):
     def figures(self, build: Build, slot_id: str, part: D) -> dict[str, str]:
         return {
             "Capacity": f"{part.capacity_gb} GB",
-            "Rated read": told(part.read_mb_s, "MB/s"),
-            "Reads here": told(self._rate(build, slot_id, part), "MB/s"),
-            "Writes": told(part.write_mb_s, "MB/s"),
-            "Endurance": told(part.tbw, "TB written"),
+            "Rated read": figure_words(part.read_mb_s, "MB/s"),
+            "Reads here": figure_words(self._rate(build, slot_id, part), "MB/s"),
+            "Writes": figure_words(part.write_mb_s, "MB/s"),
+            "Endurance": figure_words(part.tbw, "TB written"),
         }
 
     def _rate(self, build: Build, slot_id: str, part: D) -> int | None:

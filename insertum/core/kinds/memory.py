@@ -8,7 +8,7 @@ from ..machine.density import module_density
 from ..machine.part import MemoryModule
 from ..machine.shape import Slot
 from ..standards import ddr
-from .base import Does, Expectation, Kind, Moves, Size, expect, told
+from .base import Does, Expectation, Kind, Moves, Size, expect, figure_words
 
 
 class Memory(Kind[MemoryModule]):
@@ -56,10 +56,10 @@ class Memory(Kind[MemoryModule]):
         found = {
             "Capacity": f"{part.capacity_gb} GB",
             "Grade": f"{part.grade_mts} MT/s",
-            "Runs here at": told(run, "MT/s"),
+            "Runs here at": figure_words(run, "MT/s"),
             "Ranks and width": f"{part.ranks}Rx{part.chip_width}" if part.ranks and part.chip_width else "unknown",
-            "Chip density": told(module_density(part), "Gbit"),
-            "Refresh time": told(part.trfc_ns, "ns"),
+            "Chip density": figure_words(module_density(part), "Gbit"),
+            "Refresh time": figure_words(part.trfc_ns, "ns"),
             "True latency here": "unknown",
         }
         if part.cl and run:

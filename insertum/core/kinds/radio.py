@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ..fit.build import Build
 from ..machine.part import Radio
 from ..machine.shape import Slot
-from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, told
+from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, figure_words
 from .cards import ANTENNA_CAUTION, CardKind
 
 
@@ -53,8 +53,8 @@ class Radios(CardKind[Radio]):
     def figures(self, build: Build, slot_id: str, part: Radio) -> dict[str, str]:
         return {
             "Standard": f"802.11{part.standard}" if part.standard else "unknown",
-            "Streams": told(part.streams),
-            "Channel": told(part.channel_mhz, "MHz"),
+            "Streams": figure_words(part.streams),
+            "Channel": figure_words(part.channel_mhz, "MHz"),
             "Bands": ", ".join(part.bands) + " GHz" if part.bands else "unknown",
-            "Card id": told(part.fru),
+            "Card id": figure_words(part.fru),
         }

@@ -21,7 +21,7 @@ from .deduce import Bound, deduced
 from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, join, meet, single
 from .evidence import Contents, Grade, evidence
 from .school import NO_END, NOT_NOTED, Cap, Limit, counts, pick
-from .why_text import SOLDERED_WORDS, bound_words, in_words, sized, told
+from .why_text import SOLDERED_WORDS, bound_words, claim_sentence, in_words, sized
 
 #: Limits that several sources state and a school picks from; density is a set and stands apart.
 CAPS = frozenset(("limit_gb", "drive_limit_gb", "total_limit_gb", "speed_mts"))
@@ -280,7 +280,7 @@ class Known:
         domain, steps, conflict = everything, list[str](), False
         here = {c.source: c for c in fact.claims if c.source in (Source.MEASURED, Source.READ)}
         if here:  # a later look replaces an earlier one by the same means
-            steps += [told(c, words) for c in here.values()]
+            steps += [claim_sentence(c, words) for c in here.values()]
             both = [as_domain(c, everything, words) for c in here.values()]
             domain = both[0]
             if len(both) > 1:
@@ -308,7 +308,7 @@ class Known:
             said = [c for c in fact.claims if c.source is source and self._counts(c)]
             if not said:
                 continue
-            steps += [told(c, words) for c in said]
+            steps += [claim_sentence(c, words) for c in said]
             wanted = as_domain(said[0], everything, words)
             for c in said[1:]:
                 both_ = meet(wanted, as_domain(c, everything, words))
@@ -327,13 +327,13 @@ class Known:
                 domain = claimed = narrowed
         for c in fact.claims:
             if c.source is Source.CONTROLLER:
-                steps.append(told(c, words))
+                steps.append(claim_sentence(c, words))
                 one = as_domain(c, everything, words)
                 narrowed = one if claimed is None and not bounds else meet(domain, one)
                 conflict = conflict or narrowed is None
                 domain = narrowed if narrowed is not None else join(domain, one)
             elif c.source is Source.REPORTED:
-                steps.append(f"{told(c, words)}: a report alone settles no fact")
+                steps.append(f"{claim_sentence(c, words)}: a report alone settles no fact")
         for narrowed, why in self._follows(place, name, domain):
             domain = narrowed
             steps.append(why)
@@ -667,7 +667,7 @@ class Known:
                 continue
             by.setdefault(c.source, set()).add(c.value)
         words = self.words("memory", "density_gbit")
-        steps = [told(c, words) for c in fact.claims]
+        steps = [claim_sentence(c, words) for c in fact.claims]
         soldered = {s.density_gbit for s in self.machine.memory.soldered if s.density_gbit and self.sockets}
         steps += [f"{d} chips on the board run, and so all below" for d in _densest(soldered)]
         running = set(soldered)
@@ -709,7 +709,7 @@ class Known:
         else:
             fact = getattr(shape, name)
         words = self.words(place, name)
-        said = [told(c, words) for c in fact.claims]
+        said = [claim_sentence(c, words) for c in fact.claims]
         follow = (f"{b.why}: {bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))
         return (*said, *follow)
 

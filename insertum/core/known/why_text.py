@@ -21,7 +21,7 @@ SOLDERED_WORDS = {
 }  # fmt: skip
 
 
-def told(claim: Claim[Any], words: Attribute) -> str:
+def claim_sentence(claim: Claim[Any], words: Attribute) -> str:
     times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
     where = "".join(f", {k} {v}" for k, v in (("firmware", claim.firmware), ("in", claim.configuration)) if v)
     who = f", {claim.who}" if claim.who else ""

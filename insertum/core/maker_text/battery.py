@@ -2,7 +2,7 @@
 
 import re
 
-from .heard import Heard, clauses
+from .collector import Heard, clauses
 from .terms import DEPENDS
 
 _BATTERY = re.compile(r"\bbatter(?:y|ies|ie)\b|\bakkus?\b|\bpack\b", re.I)

@@ -7,7 +7,7 @@ is named again is the same one.
 import re
 from dataclasses import dataclass, field
 
-from .heard import Heard
+from .collector import Heard
 from .sockets import size_and_key, wiring
 from .terms import DEPENDS, FITTED, FREE, GB, NUMBER, ON_SALE, SLOT, SOLDERED, TB, number
 

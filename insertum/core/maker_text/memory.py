@@ -7,7 +7,7 @@ open, because it may mean either the socket or all.
 import re
 
 from ..standards import ddr
-from .heard import Clause, Heard, clauses
+from .collector import Clause, Heard, clauses
 from .terms import FITTED, FREE, GB, NO, NUMBER, ON_SALE, SOLDERED, number
 
 _SPEAKS = re.compile(

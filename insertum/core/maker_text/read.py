@@ -9,11 +9,10 @@ from collections import defaultdict
 from typing import Any
 
 from ..spelling import folded
-from .aerials import read_cellular, read_radio
 from .battery import read_battery
+from .collector import SHOWN, Heard
 from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, without
 from .drives import Drives, read_drives
-from .heard import SHOWN, Heard
 from .memory import read_memory, speeds_by_population
 from .own_words import OwnWords
 from .scope import Scope
@@ -21,6 +20,7 @@ from .shape import OpenQuestion, Spec, Stated, Unread
 from .statements import Page, Statement, normalised, page_of
 from .steps import read_step
 from .terms import DEPENDS, ELSEWHERE, ONE_OF_THEM, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
+from .wireless import read_cellular, read_radio
 
 _CORES = re.compile(r"(?<![\d.])(\d{1,2})[- ](?:cores?|kerne|cœurs|coeurs)\b", re.I)
 #: Words of places and of what goes in them: a sentence that has one and told nothing is shown as not understood.
@@ -39,9 +39,9 @@ def read_spec(text: str, name: str = "") -> Spec:
     reader = _Reader(page)
     unread: list[Unread] = []
     for statement in page.statements:
-        before = reader.heard.told
+        before = reader.heard.gathered
         reader.read(statement)
-        if reader.heard.told == before and _SPEAKS_OF_PLACES.search(statement.whole):
+        if reader.heard.gathered == before and _SPEAKS_OF_PLACES.search(statement.whole):
             unread.append(Unread(phrase=statement.whole[:SHOWN], line=statement.line))
     heard = reader.heard
     for processor in _once(reader.names):

@@ -2,7 +2,7 @@
 
 import re
 
-from .heard import Heard
+from .collector import Heard
 from .terms import DEPENDS, NUMBER, number
 
 _DOES = re.compile(

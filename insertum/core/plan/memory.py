@@ -203,7 +203,7 @@ class Memory:
                 few = (*few, self.slots[i].id)
         if self._certain:
             totals = list(sizes) or [0] * (len(self.places) + 1)
-            totals[self.places[self.told[self.slots[i].id]]] += gb
+            totals[self.places[self.channels[self.slots[i].id]]] += gb
             totals[-1] += module
             sizes = tuple(totals)
         else:
@@ -254,10 +254,10 @@ class Memory:
     @cached_property
     def places(self) -> dict[Any, int]:
         """Each channel's place among those of the sockets."""
-        return {channel: i for i, channel in enumerate(dict.fromkeys(self.told.values()))}
+        return {channel: i for i, channel in enumerate(dict.fromkeys(self.channels.values()))}
 
     @cached_property
-    def told(self) -> dict[str, Any]:
+    def channels(self) -> dict[str, Any]:
         """The channel each socket is on."""
         return {s.id: self.stage.build.known.value(s.id, "channel") for s in self.slots}
 

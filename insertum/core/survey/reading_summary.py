@@ -10,7 +10,7 @@ from .contradict import running_mts
 from .match_devices import device_in, filled
 
 
-class Told(Frozen):
+class ReadingSummary(Frozen):
     """Sentences, each about one thing. ``left_open`` says what would settle it where somebody can."""
 
     proved: tuple[str, ...]
@@ -21,9 +21,9 @@ class Told(Frozen):
 _EMPTY = "empty as firmware sees it; a module that is not home looks the same"
 
 
-def told(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Told:
+def summarise(machine: Configured, reading: Reading, parts: list[AnyPart]) -> ReadingSummary:
     """What the reading says of this machine, in words."""
-    return Told(proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts)))
+    return ReadingSummary(proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts)))
 
 
 def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterator[str]:

@@ -6,7 +6,7 @@ from typing import Any
 
 from ...core.reading import ReadBluetooth, ReadPort, ReadRadio
 from ...core.standards.pcie import Link, generation_of
-from .junk import is_cut, lines_of, pci_address, said
+from .junk import is_cut, lines_of, pci_address, words_of
 
 Facts = dict[str, Any]
 
@@ -135,7 +135,7 @@ def read_lsusb(text: str) -> Facts:
     seen: dict[str, tuple[str, str]] = {}
     for line in lines_of(text):
         if found := _USB.match(line):
-            seen.setdefault(f"{found[1]}.{found[2]}", (found[3], said(found[4])))
+            seen.setdefault(f"{found[1]}.{found[2]}", (found[3], words_of(found[4])))
     if not seen:
         return {}
     told: Facts = {

@@ -9,7 +9,7 @@ from typing import Any
 
 from ...core.reading import MOST_DEVICES, ReadBattery, ReadDrive, ReadModule, ReadRadio
 from ..json_errors import parsed
-from .junk import channel_in, said, whole
+from .junk import channel_in, whole, words_of
 from .memory import is_soldered
 
 #: SMBIOS memory types (DSP0134, Memory Device - Type): DDR3 to DDR5, and their LPDDR.
@@ -36,7 +36,7 @@ def read_cim(text: str) -> dict[str, Any]:
         return [r for r in listed if isinstance(r, dict)]
 
     def first(name: str, key: str) -> str:
-        return next((s for r in rows(name) if (s := said(r.get(key)))), "")
+        return next((s for r in rows(name) if (s := words_of(r.get(key)))), "")
 
     found: dict[str, Any] = {
         "maker": first("Win32_ComputerSystem", "Manufacturer"),
@@ -59,7 +59,7 @@ def read_cim(text: str) -> dict[str, Any]:
         found |= {"modules": (), "devices": None}
     found["drives"] = [d for i, r in enumerate(rows("Win32_DiskDrive")) if (d := _drive(r, i))]
     found["radios"] = tuple(
-        ReadRadio(name=said(r.get("Name")), id=ident, bus="pcie")
+        ReadRadio(name=words_of(r.get("Name")), id=ident, bus="pcie")
         for r in rows("Win32_NetworkAdapter")
         if re.search(r"wi-?fi|wireless|wlan|802\.11", f"{r.get('NetConnectionID')} {r.get('Name')}", re.IGNORECASE)
         # What is not on the bus is a stick, or an adapter that exists in software only.
@@ -68,7 +68,7 @@ def read_cim(text: str) -> dict[str, Any]:
     found["packs"] = tuple(
         ReadBattery(
             name=f"{COUNTED}{n + 1}",
-            model=said(b.get("Name")),
+            model=words_of(b.get("Name")),
             design_mwh=whole(b.get("DesignCapacity")) or None,
             full_mwh=whole(b.get("FullChargeCapacity")) or None,
         )
@@ -82,9 +82,9 @@ def read_cim(text: str) -> dict[str, Any]:
 
 def _module(r: dict[str, Any]) -> ReadModule:
     kind, size = whole(r.get("SMBIOSMemoryType")) or 0, whole(r.get("Capacity"))
-    number = said(r.get("PartNumber"))
+    number = words_of(r.get("PartNumber"))
     return ReadModule(
-        locator=said(r.get("DeviceLocator")),
+        locator=words_of(r.get("DeviceLocator")),
         # Empty places are not listed: a row is a module or chips, of a size or of none that is known.
         present=True if size or number else None,
         size_mb=size // 2**20 or None if size else None,
@@ -94,10 +94,10 @@ def _module(r: dict[str, Any]) -> ReadModule:
         part_number=number,
         generation=_TYPES.get(kind),
         low_power=kind in _LOW_POWER,
-        maker=said(r.get("Manufacturer")),
-        serial=said(r.get("SerialNumber")),
-        bank=said(r.get("BankLabel")),
-        channel=channel_in(said(r.get("DeviceLocator")), said(r.get("BankLabel"))),
+        maker=words_of(r.get("Manufacturer")),
+        serial=words_of(r.get("SerialNumber")),
+        bank=words_of(r.get("BankLabel")),
+        channel=channel_in(words_of(r.get("DeviceLocator")), words_of(r.get("BankLabel"))),
         voltage_mv=whole(r.get("ConfiguredVoltage")) or None,
     )
 
@@ -109,21 +109,21 @@ def _rate(value: Any) -> int | None:
 
 def _drive(r: dict[str, Any], n: int) -> ReadDrive | None:
     """A disk of the machine's own; None for a stick, a card in a reader, or a reader without one."""
-    bus = _STORAGE_BUS.match(place := said(r.get("PNPDeviceID")))
-    word = said(r.get("InterfaceType")).upper()
+    bus = _STORAGE_BUS.match(place := words_of(r.get("PNPDeviceID")))
+    word = words_of(r.get("InterfaceType")).upper()
     kind = bus[1].upper() if bus else word
-    if kind in ("USB", "USBSTOR") or word == "USB" or "removable" in said(r.get("MediaType")).lower():
+    if kind in ("USB", "USBSTOR") or word == "USB" or "removable" in words_of(r.get("MediaType")).lower():
         return None
     transport = {"IDE": "sata", "SD": "mmc"}.get(kind, "")
     if re.search(r"VEN_NVME", place, re.IGNORECASE):
         transport = "nvme"
     return ReadDrive(
-        name=said(r.get("DeviceID")).rpartition("\\")[2] or f"PHYSICALDRIVE{n}",
-        model=said(r.get("Model")),
-        serial=said(r.get("SerialNumber")).rstrip("."),
+        name=words_of(r.get("DeviceID")).rpartition("\\")[2] or f"PHYSICALDRIVE{n}",
+        model=words_of(r.get("Model")),
+        serial=words_of(r.get("SerialNumber")).rstrip("."),
         size_bytes=whole(r.get("Size")),
         transport=transport,
-        firmware=said(r.get("FirmwareRevision")),
+        firmware=words_of(r.get("FirmwareRevision")),
     )
 
 

@@ -6,7 +6,7 @@ from typing import Any
 from ...core.reading import ReadDrive, ReadVolume
 from ..json_errors import parsed
 from .bus import address_in
-from .junk import lines_of, pci_address, said, whole
+from .junk import lines_of, pci_address, whole, words_of
 
 Facts = dict[str, Any]
 
@@ -22,21 +22,21 @@ def read_lsblk(text: str) -> Facts:
     told = parsed(text, "lsblk")
     if not isinstance(told, dict) or "blockdevices" not in told:
         return {}
-    rows = [d for d in _objects(told, "blockdevices") if said(d.get("name"))]
+    rows = [d for d in _objects(told, "blockdevices") if words_of(d.get("name"))]
     # A flat list names parents; a tree holds them.
     loose: dict[str, list[dict[str, Any]]] = {}
     for d in rows:
-        if str(d.get("type") or "disk") != "disk" and (parent := said(d.get("pkname"))):
+        if str(d.get("type") or "disk") != "disk" and (parent := words_of(d.get("pkname"))):
             loose.setdefault(parent, []).append(d)
     emmc = {m[1] for d in rows if (m := re.match(r"(mmcblk\d+)boot\d", str(d["name"])))}
     found: Facts = {"drives": [], "guests": {}, "roots": [], "partitions": _guids(rows)}
     for d in rows:
-        name = said(d["name"])
+        name = words_of(d["name"])
         if str(d.get("type") or "disk") != "disk" or _VIRTUAL.match(name) or whole(d.get("size")) == 0:
             continue
         held = _objects(d, "children") + loose.get(name, [])
         volumes = tuple(_volumes([d] if d.get("fstype") and not held else held, loose))
-        bus = said(d.get("tran")).lower() or _bus_of(name)
+        bus = words_of(d.get("tran")).lower() or _bus_of(name)
         found["roots"] += [name for v in volumes if v.mounted == "/"]
         if bus == "usb" or _yes(d.get("rm")):
             found["guests"][name] = "usb"
@@ -46,12 +46,12 @@ def read_lsblk(text: str) -> Facts:
         found["drives"].append(
             ReadDrive(
                 name=name,
-                model=said(d.get("model")),
-                serial=said(d.get("serial")),
+                model=words_of(d.get("model")),
+                serial=words_of(d.get("serial")),
                 size_bytes=whole(d.get("size")),
                 transport=bus,
                 spinning=_yes(d.get("rota")) if bus != "nvme" else False,
-                firmware=said(d.get("rev")),
+                firmware=words_of(d.get("rev")),
                 volumes=volumes,
             )
         )
@@ -62,8 +62,8 @@ def _guids(rows: list[dict[str, Any]], depth: int = 0) -> dict[str, str]:
     """Partitions by their GUID."""
     found: dict[str, str] = {}
     for r in rows if depth < _DEEPEST else ():
-        if guid := said(r.get("partuuid")).lower():
-            found[guid] = said(r.get("name"))
+        if guid := words_of(r.get("partuuid")).lower():
+            found[guid] = words_of(r.get("name"))
         found |= _guids(_objects(r, "children"), depth + 1)
     return found
 
@@ -81,21 +81,21 @@ def _volumes(rows: list[dict[str, Any]], loose: dict[str, list[dict[str, Any]]],
     """File systems, and what lies between them and the drive (a container counts by what is in it)."""
     found: list[ReadVolume] = []
     for r in rows if depth < _DEEPEST else ():
-        name = said(r.get("name"))
+        name = words_of(r.get("name"))
         inside = _volumes(_objects(r, "children") + loose.get(name, []), loose, depth + 1)
         points = r.get("mountpoints") if isinstance(r.get("mountpoints"), list) else [r.get("mountpoint")]
-        mounted = next((said(p) for p in points if said(p)), "")
+        mounted = next((words_of(p) for p in points if words_of(p)), "")
         if inside:
             found += inside
         else:
             found.append(
                 ReadVolume(
                     name=name,
-                    kind=said(r.get("fstype")),
+                    kind=words_of(r.get("fstype")),
                     size_bytes=whole(r.get("fssize")) or whole(r.get("size")),
                     used_bytes=whole(r.get("fsused")),
                     mounted=mounted,
-                    loader=said(r.get("parttype")).lower() == _LOADER,
+                    loader=words_of(r.get("parttype")).lower() == _LOADER,
                 )
             )
     return found
@@ -118,14 +118,14 @@ def read_nvme(text: str) -> Facts:
                     )
     drives = [
         ReadDrive(
-            name=said(str(r.get("DevicePath", ""))[:200].removeprefix("/dev/")),
-            model=said(r.get("ModelNumber")),
-            serial=said(r.get("SerialNumber")),
+            name=words_of(str(r.get("DevicePath", ""))[:200].removeprefix("/dev/")),
+            model=words_of(r.get("ModelNumber")),
+            serial=words_of(r.get("SerialNumber")),
             size_bytes=whole(r.get("PhysicalSize")) or None,
             transport="nvme",
             spinning=False,
             pci=pci_address(r.get("Address", "")),
-            firmware=said(r.get("Firmware")),
+            firmware=words_of(r.get("Firmware")),
         )
         for r in rows
     ]
@@ -141,7 +141,7 @@ def read_smart(text: str) -> Facts:
         return {}
     device = _object(told, "device")
     log = _object(told, "nvme_smart_health_information_log") or _object(told, "log") or told
-    name = said(device.get("name") or told.get("device_name")).removeprefix("/dev/")
+    name = words_of(device.get("name") or told.get("device_name")).removeprefix("/dev/")
     if not name:
         return {}
     celsius = whole(_object(told, "temperature").get("current"))
@@ -155,8 +155,8 @@ def read_smart(text: str) -> Facts:
             name: {
                 "temperature_c": celsius if celsius is not None and celsius <= 150 else None,
                 "worn_percent": worn if worn is not None and worn <= 255 else None,
-                "firmware": said(told.get("firmware_version")),
-                "serial": said(told.get("serial_number")),
+                "firmware": words_of(told.get("firmware_version")),
+                "serial": words_of(told.get("serial_number")),
             }
         }
     }
@@ -169,7 +169,7 @@ def read_places(text: str) -> Facts:
     for line in lines_of(text):
         words = line.split(" ", 2)
         if len(words) == 3 and words[2].startswith("/"):
-            name = said(words[0])
+            name = words_of(words[0])
             kinds[name] = words[1]
             if "/usb" in words[2]:
                 kinds[name] = "usb"

@@ -16,7 +16,7 @@ MOST_LINE = 1000
 _UNITS = {"": 0, "K": 1, "M": 2, "G": 3, "T": 4}
 
 
-def said(value: Any) -> str:
+def words_of(value: Any) -> str:
     """A text as the tool meant it: padding gone, junk and negative serials as nothing."""
     text = " ".join(str(value if value is not None else "")[: 4 * MOST_LINE].replace("\x00", " ").split())
     return "" if text.lower() in _JUNK or text.startswith("-") else text[:200]

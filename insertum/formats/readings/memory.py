@@ -8,7 +8,7 @@ from typing import Any
 from ...core.reading import MOST_DEVICES, ReadBattery, ReadLoad, ReadModule, ReadSlot
 from ...core.standards import ddr
 from ...core.standards.spd import from_hex, read_spd
-from .junk import channel_in, is_cut, lines_of, pci_address, said, size_mb
+from .junk import channel_in, is_cut, lines_of, pci_address, size_mb, words_of
 
 Facts = dict[str, Any]
 
@@ -70,14 +70,14 @@ def read_dmidecode(text: str) -> Facts:
     for s in table:
         match s.type:
             case 0:
-                found["firmware"] = found.get("firmware") or said(s.values.get("version"))
+                found["firmware"] = found.get("firmware") or words_of(s.values.get("version"))
             case 1:
-                found["maker"] = found.get("maker") or said(s.values.get("manufacturer"))
-                found["system"] = found.get("system") or said(s.values.get("product name"))
+                found["maker"] = found.get("maker") or words_of(s.values.get("manufacturer"))
+                found["system"] = found.get("system") or words_of(s.values.get("product name"))
             case 2:
-                found["board"] = found.get("board") or said(s.values.get("product name"))
+                found["board"] = found.get("board") or words_of(s.values.get("product name"))
             case 4:
-                found["processor"] = found.get("processor") or said(s.values.get("version"))
+                found["processor"] = found.get("processor") or words_of(s.values.get("version"))
             case 9:
                 slots.append(_slot(s.values))
             case 16:
@@ -96,7 +96,7 @@ def _memory(devices: list[Structure], arrays: Mapping[str, Structure]) -> Facts:
     """The devices of system memory, and how many of them firmware counts."""
     mine = [
         s for s in devices
-        if said(s.values.get("type")).lower() not in _NO_MEMORY
+        if words_of(s.values.get("type")).lower() not in _NO_MEMORY
         # Where the table holds arrays at all, a device of another array is the firmware's own chip.
         and (not arrays or "array handle" not in s.values or s.values["array handle"].lower() in arrays)
     ]  # fmt: skip
@@ -125,8 +125,8 @@ def _memory(devices: list[Structure], arrays: Mapping[str, Structure]) -> Facts:
 def _slot(values: Mapping[str, str]) -> ReadSlot:
     usage = values.get("current usage", "").lower()
     return ReadSlot(
-        name=said(values.get("designation")),
-        kind=said(values.get("type")),
+        name=words_of(values.get("designation")),
+        kind=words_of(values.get("type")),
         in_use={"in use": True, "available": False}.get(usage),
         pci=pci_address(values.get("bus address", "")),
     )
@@ -136,8 +136,8 @@ def _pack(values: Mapping[str, str]) -> ReadBattery:
     design = re.match(r"(\d{1,7})\s*mWh", values.get("design capacity", ""))
     volts = re.match(r"(\d{1,6})\s*mV", values.get("design voltage", ""))
     return ReadBattery(
-        maker=said(values.get("manufacturer")),
-        model=said(values.get("name")),
+        maker=words_of(values.get("manufacturer")),
+        model=words_of(values.get("name")),
         design_mwh=int(design[1]) or None if design else None,
         voltage_mv=int(volts[1]) or None if volts else None,
     )
@@ -162,10 +162,10 @@ def _rate(text: str) -> int | None:
 
 
 def _device(values: Mapping[str, str]) -> ReadModule:
-    type_word, size = said(values.get("type")).upper(), values.get("size", "")
+    type_word, size = words_of(values.get("type")).upper(), values.get("size", "")
     kind = re.match(r"(?:LP)?DDR(\d)", type_word)
     low_power = type_word.startswith("LPDDR")
-    mb, number = size_mb(size), said(values.get("part number"))
+    mb, number = size_mb(size), words_of(values.get("part number"))
     running = values.get("configured memory speed") or values.get("configured clock speed") or ""
     rank = values.get("rank", "")
     present = None
@@ -174,22 +174,22 @@ def _device(values: Mapping[str, str]) -> ReadModule:
     elif mb or number:
         present = True
     return ReadModule(
-        locator=said(values.get("locator")),
+        locator=words_of(values.get("locator")),
         present=present,
         size_mb=mb,
         # An empty place is something to put in, whatever its form says.
-        soldered=False if present is False else is_soldered(said(values.get("form factor")), low_power),
+        soldered=False if present is False else is_soldered(words_of(values.get("form factor")), low_power),
         rated_mts=_rate(values.get("speed", "")),
         running_mts=_rate(running),
         part_number=number,
         generation=int(kind[1]) if kind else None,
         low_power=low_power,
-        maker=said(values.get("manufacturer")),
-        serial=said(values.get("serial number")),
-        bank=said(values.get("bank locator")),
-        channel=channel_in(said(values.get("locator")), said(values.get("bank locator"))),
+        maker=words_of(values.get("manufacturer")),
+        serial=words_of(values.get("serial number")),
+        bank=words_of(values.get("bank locator")),
+        channel=channel_in(words_of(values.get("locator")), words_of(values.get("bank locator"))),
         ranks=int(rank) if re.fullmatch(r"\d", rank) and int(rank) in ddr.RANKS else None,
-        voltage_mv=_millivolts(said(values.get("configured voltage"))),
+        voltage_mv=_millivolts(words_of(values.get("configured voltage"))),
     )
 
 

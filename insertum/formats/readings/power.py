@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ...core.reading import ReadAdapter, ReadBattery
-from .junk import lines_of, said, whole
+from .junk import lines_of, whole, words_of
 
 Facts = dict[str, Any]
 
@@ -31,14 +31,14 @@ def read_upower(text: str) -> Facts:
         volts = re.match(r"(\d{1,3}(?:[.,]\d{1,3})?)\s*V", values.get("voltage-min-design", ""))
         packs.append(
             ReadBattery(
-                name=said(values.get("native-path")).rpartition("/")[2],
-                maker=said(values.get("vendor")),
-                model=said(values.get("model")),
+                name=words_of(values.get("native-path")).rpartition("/")[2],
+                maker=words_of(values.get("vendor")),
+                model=words_of(values.get("model")),
                 design_mwh=design or None,
                 full_mwh=full,
                 cycles=whole(values.get("charge-cycles")) or None,
                 voltage_mv=round(float(volts[1].replace(",", ".")) * 1000) or None if volts else None,
-                status=said(values.get("state")).capitalize(),
+                status=words_of(values.get("state")).capitalize(),
             )
         )
     told: Facts = {"packs": tuple(packs)} if packs or seen else {}
@@ -131,12 +131,12 @@ def _pack(values: dict[str, str]) -> ReadBattery | None:
     if design is None and full is None:
         return None
     return ReadBattery(
-        name=said(values.get("NAME")),
-        maker=said(values.get("MANUFACTURER")),
-        model=said(values.get("MODEL_NAME")),
+        name=words_of(values.get("NAME")),
+        maker=words_of(values.get("MANUFACTURER")),
+        model=words_of(values.get("MODEL_NAME")),
         design_mwh=design or None,
         full_mwh=full,
         cycles=whole(values.get("CYCLE_COUNT")) or None,
         voltage_mv=volts // 1000 or None if volts else None,
-        status=said(values.get("STATUS")),
+        status=words_of(values.get("STATUS")),
     )

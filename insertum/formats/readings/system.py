@@ -4,7 +4,7 @@ import re
 from typing import Any
 
 from ...core.reading import ReadLoad
-from .junk import lines_of, said
+from .junk import lines_of, words_of
 
 Facts = dict[str, Any]
 
@@ -83,4 +83,4 @@ def _root(source: str, kind: str) -> Facts:
     if any(kind.startswith(k) for k in _LIVE):
         return {"live": True}
     found = re.match(r"/dev/([\w./-]{1,80})", source)
-    return {"roots": [said(found[1])]} if found else {}
+    return {"roots": [words_of(found[1])]} if found else {}

@@ -11,7 +11,7 @@ from django.contrib.auth.base_user import AbstractBaseUser
 from django.db.models import Model, Q, QuerySet
 from django.utils import timezone
 
-from ...core.diff_words import ChangedPlace, place, told
+from ...core.diff_words import ChangedPlace, changed_places, place
 from ...core.frozen import Frozen
 from ...core.job.edit import pointed
 from ...core.machine.shape import Machine
@@ -119,7 +119,8 @@ def _line(r: Any) -> HistoryLine:
         says = place(path) + (", taken back since" if r.undone else "")
         # The line itself says where it is: a single value needs no place of its own.
         places = tuple(
-            t.model_copy(update={"place": ""}) if t.place == place(path) else t for t in told(path, r.before, r.after)
+            t.model_copy(update={"place": ""}) if t.place == place(path) else t
+            for t in changed_places(path, r.before, r.after)
         )
         return HistoryLine(
             about="job", key=str(r.job.number), says=says, places=places, change=None if r.undone else r.pk, **about
@@ -131,14 +132,19 @@ def _line(r: Any) -> HistoryLine:
             and isinstance(r.before, dict)
             and isinstance(r.after, dict)
         )
-        places = told((), r.before, r.after, field)
+        places = changed_places((), r.before, r.after, field)
         return HistoryLine(about=r.about, key=r.key, says=r.says, places=places, change=r.pk if back else None, **about)
     kind, key = ("machine", r.machine) if isinstance(r, models.MachineEdit) else ("processor", r.processor)
     then = after_of(r)
     if not isinstance(r.before, dict) or not isinstance(then, dict):
         return HistoryLine(about=kind, key=key, says=r.what, **about)
     return HistoryLine(
-        about=kind, key=key, says=r.what, places=told((), r.before, then, own=_OWN[kind]), change=r.pk, **about
+        about=kind,
+        key=key,
+        says=r.what,
+        places=changed_places((), r.before, then, own=_OWN[kind]),
+        change=r.pk,
+        **about,
     )
 
 

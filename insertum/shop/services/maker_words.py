@@ -9,7 +9,7 @@ from ...core.errors import InputError
 from ...core.job.shape import Job
 from ...core.job.words import new_words
 from ...core.machine.shape import Machine
-from ...core.maker_text.land import WordsPage, landed, page
+from ...core.maker_text.apply_claims import WordsPage, landed, page
 from ...core.maker_text.read import read_spec
 from ...core.maker_text.shape import Spec
 from .claims import record_claim

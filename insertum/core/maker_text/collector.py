@@ -29,7 +29,7 @@ class Heard:
         self.statement, self.scope, self.doubt = statement, scope, doubt
 
     @property
-    def told(self) -> int:
+    def gathered(self) -> int:
         """How much was heard so far, claimed or asked."""
         return len(self.stated) + len(self.questions)
 

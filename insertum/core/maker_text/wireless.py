@@ -3,7 +3,7 @@
 import re
 
 from ..printed.radio import names_of_standards, standards_in, streams_in
-from .heard import Heard, clauses
+from .collector import Heard, clauses
 from .sockets import size_and_key
 from .terms import DEPENDS, NUMBER, ON_SALE, SLOT, SOLDERED, number
 
