@@ -1,8 +1,10 @@
 """The real application on fresh demo data, in headless Chromium, driven as a person would."""
 
+import json
 import shutil
 from collections.abc import Iterator
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
@@ -76,3 +78,18 @@ def desk(server: Server, browser: Browser, request: pytest.FixtureRequest) -> It
 def saved(page: Page) -> None:
     """Wait until everything typed has arrived."""
     expect(page.get_by_role("status").first).to_have_text("Saved")
+
+
+def token(page: Page) -> dict[str, str]:
+    """What a call of one's own needs beside the session."""
+    mark = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    return {"X-CSRFToken": mark, "Content-Type": "application/json", "Referer": BASE}
+
+
+def bench_afresh(page: Page, number: int) -> None:
+    """A job's bench with nothing ticked: which tests ran before on this server is nobody's business."""
+    done = page.request.get(f"/api/jobs/{number}").json()["job"]["bench"]["done"]
+    edit = {"uid": uuid4().hex, "path": "/bench/done", "op": "set", "base": done, "value": {}}
+    if done:
+        answer = page.request.post(f"/api/jobs/{number}/edits", data=json.dumps([edit]), headers=token(page))
+        assert answer.ok, answer.text()

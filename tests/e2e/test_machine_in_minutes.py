@@ -6,7 +6,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import BASE
+from .conftest import BASE, token
 
 VERDICT = re.compile("Seats|Held back|Measure first|Refused|Harm")
 
@@ -74,7 +74,7 @@ def test_with_its_reading_and_its_maker_s_words(desk: Page) -> None:
 
 def test_with_labels_and_a_look(desk: Page) -> None:
     made = desk.request.post(
-        f"{BASE}/api/jobs", data=json.dumps({"title": "Slow", "customer": "Pilots"}), headers=headers(desk)
+        f"{BASE}/api/jobs", data=json.dumps({"title": "Slow", "customer": "Pilots"}), headers=token(desk)
     )
     number = made.json()["job"]["number"]
     desk.goto(f"/jobs/{number}/identify")
@@ -109,11 +109,6 @@ def test_with_labels_and_a_look(desk: Page) -> None:
     assert person.actions <= 45
     found = desk.request.get(f"{BASE}/api/find?text=HD15-3321").json()["found"]
     assert found[0]["sure"] and found[0]["link"].startswith("/machines/halden-dunlin-15/")
-
-
-def headers(page: Page) -> dict[str, str]:
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    return {"X-CSRFToken": token, "Content-Type": "application/json", "Referer": BASE}
 
 
 @pytest.mark.parametrize(
@@ -151,7 +146,7 @@ def test_nothing_is_opened_by_guess_and_the_arrows_choose(desk: Page) -> None:
 
 def test_a_second_configuration_of_a_known_shell(desk: Page) -> None:
     made = desk.request.post(
-        f"{BASE}/api/jobs", data=json.dumps({"title": "Slow", "customer": "Pilots"}), headers=headers(desk)
+        f"{BASE}/api/jobs", data=json.dumps({"title": "Slow", "customer": "Pilots"}), headers=token(desk)
     )
     desk.goto(f"/jobs/{made.json()['job']['number']}/identify")
     person = Counted(desk)

@@ -10,7 +10,7 @@ from playwright.sync_api import Error, Page, Route, expect
 
 from tests.served import Server
 
-from .conftest import BASE, saved, sign_in
+from .conftest import BASE, bench_afresh, saved, sign_in
 
 
 def test_reload_at_once_keeps_what_was_typed(desk: Page) -> None:
@@ -242,6 +242,7 @@ def test_thirty_photographs_over_a_link_that_comes_and_goes(desk: Page, tmp_path
 
 
 def test_a_double_press_and_a_held_key_tick_one_step(desk: Page) -> None:
+    bench_afresh(desk, 150)
     desk.goto("/jobs/150/bench")
     done = lambda: len(desk.request.get("/api/jobs/150").json()["job"]["bench"]["done"])  # noqa: E731
     before = done()

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.served import ROOT
 
-from .conftest import saved
+from .conftest import bench_afresh, saved
 
 OVERLAPS = """() => {
   const boxes = [...document.querySelectorAll('main svg text')].filter(t => t.textContent.trim()).map(t => t.getBoundingClientRect())
@@ -68,6 +68,7 @@ def test_choosing_a_slot_on_the_map_shows_its_parts(desk: Page) -> None:
 
 
 def test_a_scanner_at_the_bench_ticks_the_right_part_and_stops_a_wrong_one(desk: Page) -> None:
+    bench_afresh(desk, 150)
     desk.goto("/jobs/150/bench")
     scan = desk.get_by_label("Scan a part as it goes in")
     scan.fill("PM3S-04G16L")
