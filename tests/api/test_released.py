@@ -9,7 +9,10 @@ import pytest
 
 RELEASED = Path(__file__).parent / "released"
 #: Jobs, machines and parts each was released with.
-HELD = {"0.1.0": (11, 2, 49), "0.2.0": (18, 8, 187), "0.6.0": (19, 8, 188)}
+HELD = {
+    "0.1.0": (11, 2, 49), "0.2.0": (18, 8, 187), "0.3.0": (18, 8, 188), "0.4.0": (19, 8, 188), "0.5.0": (19, 8, 188), "0.6.0": (19, 8, 188),
+    "0.7.0": (23, 8, 193),
+}  # fmt: skip
 
 #: Opens everything there is in a database brought up by the migrations; run in a process of its own.
 OPENS = """

@@ -5,6 +5,22 @@ from django.conf import settings
 from django.db import migrations, models
 
 
+def as_0005_is(apps, schema_editor):
+    """0.5.0 was given out with an earlier form of 0005: without what a job's triage found, and without the lists' indexes. A
+    workshop that began with it has them from here on; any other has them already."""
+    job = apps.get_model("shop", "Job")
+    introspection = schema_editor.connection.introspection
+    with schema_editor.connection.cursor() as cursor:
+        columns = {c.name for c in introspection.get_table_description(cursor, job._meta.db_table)}
+    if "tried" not in columns:
+        schema_editor.add_field(job, job._meta.get_field("tried"))
+    with schema_editor.connection.cursor() as cursor:  # SQLite makes the table anew for a field, indexes and all
+        known = introspection.get_constraints(cursor, job._meta.db_table)
+    for index in job._meta.indexes:
+        if index.name not in known:
+            schema_editor.add_index(job, index)
+
+
 class Migration(migrations.Migration):
 
     dependencies = [
@@ -13,6 +29,7 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
+        migrations.RunPython(as_0005_is, migrations.RunPython.noop),
         migrations.CreateModel(
             name='Photograph',
             fields=[
