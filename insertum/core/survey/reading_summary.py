@@ -23,7 +23,9 @@ _EMPTY = "empty as firmware sees it; a module that is not home looks the same"
 
 def summarise(machine: Configured, reading: Reading, parts: list[AnyPart]) -> ReadingSummary:
     """What the reading says of this machine, in words."""
-    return ReadingSummary(proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts)))
+    return ReadingSummary(
+        proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts))
+    )
 
 
 def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterator[str]:
