@@ -1,5 +1,7 @@
 """What holds for every test."""
 
+import gc
+
 from hypothesis import HealthCheck, settings
 from hypothesis import core as hypothesis_core
 
@@ -13,3 +15,6 @@ settings.register_profile(
 settings.load_profile("house")
 if SEED:
     hypothesis_core.global_force_seed = SEED
+
+# Tests make and drop values by the million; the collector looks them through now and then, not at every turn.
+gc.set_threshold(100_000, 50, 100)
