@@ -1,9 +1,14 @@
-"""Databases of every released version open whole: each job, plan and machine (files made by those versions)."""
+"""Databases of every released version open whole: each job, plan and machine (files made by those versions). What differs in a
+stored document then is listed, and nothing else does."""
 
+import json
 import lzma
+import sqlite3
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -44,9 +49,48 @@ for m in machines.library().machines:
 """
 
 
+#: The tables that keep documents, with what names a row.
+KEPT = {
+    "job": "number", "machine": "slug", "part": "number", "sighting": "id", "complaint": "slug", "processor": "slug", "workshop": "id",
+}  # fmt: skip
+_LISTED = [
+    line.split(" | ") for line in (RELEASED / "differs.txt").read_text().splitlines() if "|" in line and line[0] != "#"
+]
+DIFFERS = {v: {(table, place) for versions, table, place, _ in _LISTED if v in versions.split()} for v in HELD}
+
+
+def documents(database: Path) -> dict[tuple[str, str], Any]:
+    found = {}
+    with sqlite3.connect(database) as connection:
+        there = {name for (name,) in connection.execute("select name from sqlite_master")}
+        for table, key in KEPT.items():
+            if f"shop_{table}" in there:
+                rows = connection.execute(f"select {key}, spec from shop_{table}")
+                found |= {(table, str(name)): json.loads(spec) for name, spec in rows}
+    connection.close()
+    return found
+
+
+def differing(before: Any, after: Any, place: str = "") -> Iterator[str]:
+    """Places that differ, members of a list under one name."""
+    if isinstance(before, dict) and isinstance(after, dict):
+        for name in before.keys() | after.keys():
+            if name in before and name in after:
+                yield from differing(before[name], after[name], f"{place}/{name}")
+            else:
+                yield f"{place}/{name}"
+    elif isinstance(before, list) and isinstance(after, list) and len(before) == len(after):
+        for one, other in zip(before, after, strict=True):
+            yield from differing(one, other, place)
+    elif before != after:
+        yield place
+
+
 @pytest.mark.parametrize("version", sorted(HELD))
 def test_a_released_database_opens_whole(version: str, tmp_path: Path) -> None:
-    (tmp_path / "insertum.sqlite3").write_bytes(lzma.decompress((RELEASED / f"{version}.sqlite3.xz").read_bytes()))
+    database = tmp_path / "insertum.sqlite3"
+    database.write_bytes(lzma.decompress((RELEASED / f"{version}.sqlite3.xz").read_bytes()))
+    before = documents(database)
     run = subprocess.run(
         [sys.executable, "-c", OPENS],
         env={"PATH": "", "INSERTUM_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "tests.settings"},
@@ -54,3 +98,8 @@ def test_a_released_database_opens_whole(version: str, tmp_path: Path) -> None:
     )  # fmt: skip
     assert run.returncode == 0, run.stderr[-2000:]
     assert tuple(map(int, run.stdout.split())) == HELD[version]
+    after = documents(database)
+    assert before.keys() <= after.keys()
+    assert {(table, p) for (table, name), was in before.items() for p in differing(was, after[table, name])} == DIFFERS[
+        version
+    ]
