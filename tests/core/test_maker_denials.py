@@ -89,7 +89,15 @@ def test_what_was_dropped_with_a_version_is_of_that_version() -> None:
 
 #: Places as pages name them, with what is counted.
 PLACES = {"bay.count": "2.5-inch bay", "cellular.count": "WWAN slot", "memory.sockets": "SO-DIMM socket"}
-HAVE = ("It has one {}.", "One {}", "{}: yes, one", "There is one {}.")
+HAVE = (
+    "It has one {}.",
+    "One {}",
+    "{}: yes, one",
+    "There is one {}.",
+    "Q: Does it have a {}?\nA: Yes.",
+    "| {} | one |",
+    "* **One {}**",
+)
 LACK = (
     "There is no {}.",
     "The {} is not fitted.",
@@ -98,6 +106,12 @@ LACK = (
     "Without a {}",
     "The {} entfällt.",
     "It never had a {}.",
+    "Q: Does it have a {}?\nA: No.",
+    "~~{}~~",
+    "{}=none",
+    "| {} | – |",
+    "{}\tN/A",
+    "{}: dropped",
 )
 ELSE = (
     "The platform has a {}.",
@@ -106,12 +120,26 @@ ELSE = (
     "Some models have a {}.",
     "Its predecessor had a {}.",
     "There is no second {}.",
+    "The cradle adds a {}.",
+    "Units with serial numbers below 4K2200 have a {}.",
+    "From 4K2200 on it has a {}.",
+    "The {} is only there with the small battery.",
+    "Only with the small battery is there a {}.",
+    "I put a {} into mine.",
+    "Somebody else says it has a {}.",
+    "On the Brook 17 there is a {}.",
+    "The Brook 17 and the Brook 18 differ. The larger one has a {}.",
+    "Versions with a {} end in H.",
+    "{} kit, sold separately",
+    "Those built before March 2022 have a {}.",
+    "A {} can be ordered.",
+    "Ein Schwestermodell hat einen {}.",
 )
 
 
 def test_no_document_of_a_true_machine_says_what_is_false_of_it() -> None:
     """Written from what is true, in many ways, with denials, questions and other machines mixed in."""
-    for seed in range(200):
+    for seed in range(600):
         r = draws.chance(seed)
         true = {about: r.random() < 0.5 for about in PLACES}
         lines = [
@@ -120,5 +148,6 @@ def test_no_document_of_a_true_machine_says_what_is_false_of_it() -> None:
         lines += [r.choice(ELSE).format(r.choice(list(PLACES.values()))) for _ in range(r.randrange(4))]
         r.shuffle(lines)
         text = r.choice(("\n", "\n\n")).join(lines)
-        wrong = [(a, v) for a, v in claims(text) if a in true and bool(v) != true[a]]
+        said = [(s.about, s.value) for s in read_spec(text, "Weir 14").stated]
+        wrong = [(a, v) for a, v in said if a in true and bool(v) != true[a]]
         assert not wrong, (seed, wrong, text)

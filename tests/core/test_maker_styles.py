@@ -91,6 +91,8 @@ def test_a_rate_is_of_the_population_its_own_part_of_the_sentence_names(
         ("The Fell 13 and the Fell 15 differ. The smaller one has a 2.5-inch bay, 7 mm.", set()),
         ("The smaller one of its two slots is M.2 2230.", {"m2_drive.count", "drive-1.standoffs_mm", "drive-1.width_mm"}),
         ("The 2.5-inch bay is only there with the small battery.", set()),
+        ("<table><tr><td><table><tr><td>Bay", set()), ("Bay: 2.5-inch, 7 mm", {"bay.count", "bay.height_um"}),
+        ("| Bay | none |\nVersions with a 2.5-inch bay end in H.", set()), ("One 2.5-inch bay The SO-DIMM socket is not fitted.", {"bay.count", "memory.sockets"}),
         ("~~2.5-inch bay~~", {"bay.count"}), ("~~2.5-inch bay, 7 mm~~", set()),
     ],
 )  # fmt: skip

@@ -25,6 +25,13 @@ class Heard:
     #: How the whole statement could be meant otherwise.
     doubt: str = ""
 
+    #: What some machines of the page have and others have not.
+    of_some: set[str] = field(default_factory=set)
+
+    def differs(self, about: str) -> None:
+        self.of_some.add(about)
+        self.ask(about, "True of some machines of this page only: how is it in this one?")
+
     def turn_to(self, statement: Statement, scope: Scope, doubt: str = "") -> None:
         self.statement, self.scope, self.doubt = statement, scope, doubt
 

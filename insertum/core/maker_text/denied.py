@@ -105,6 +105,30 @@ def denied_by_answer(question: str, answer: str) -> str:
     return asked["thing"] if asked and len(asked["thing"].split()) <= 4 else ""
 
 
+_AND = re.compile(
+    r"\s*(?:,|,?\s*(?:and|or|nor|und|oder|noch|sowie|et|ou|ni))\s*(?:the|an?|der|die|das|ein\w*|le|la|les|une?)?\s*",
+    re.I,
+)
+
+
+def places_in(text: str) -> list[tuple[str, str]]:
+    """What is counted of the places a text names."""
+    return [(place, name) for place, name, words in _NAMED if words.search(text)]
+
+
+def _up_to_another(text: str, end: int) -> str:
+    """What follows a place, up to the next one that is not of the same list: "one bay The socket is not fitted" denies no bay."""
+    after = len(text)
+    for m in sorted((m for _, _, words in _NAMED for m in words.finditer(text, end)), key=lambda m: m.start()):
+        if m.start() < end:
+            continue
+        if not _AND.fullmatch(text, end, m.start()):
+            after = m.start()
+            break
+        end = m.end()
+    return text[:after]
+
+
 def denied_in(label: str, text: str) -> Iterator[Denied]:
     """Places denied in a row (label and cell) or a sentence."""
     whole = f"{label}: {text}" if label else text
@@ -117,7 +141,7 @@ def denied_in(label: str, text: str) -> Iterator[Denied]:
     reach = -1
     for place, name, words in _NAMED:
         for m in words.finditer(whole):
-            before, after = whole[: m.start()], whole[m.end() :]
+            before, after = whole[: m.start()], _up_to_another(whole, m.end())[m.end() :]
             close = re.search(r"[^.;:]*$", before)
             near = close[0] if close else ""
             told = bool(_BEFORE.search(before)) or (bool(_AFTER.search(after)) and not _WHOSE_IS_IT.search(near))

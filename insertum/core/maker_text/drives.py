@@ -246,11 +246,15 @@ def _gb(m: re.Match[str]) -> int:
     return round(figure * 1000) if m[2].upper().startswith("T") else round(figure)
 
 
+#: The word alone is a heading that has lost what stood under it.
+_BARE_BAY = re.compile(r"\W*(?:drive\s+)?(?:bays?|schacht|baie)\W*", re.I)
+
+
 def _bay(heard: Heard, text: str, part: str, start: int, end: int, whose: str) -> None:
     if _NONE.search(text if heard.statement.label else part):
         heard.claim("bay", "count", 0, whose)
         return
-    if re.search(r"\?", part) or ON_SALE.search(part):
+    if re.search(r"\?", part) or ON_SALE.search(part) or _BARE_BAY.fullmatch(heard.statement.whole):
         return
     heard.claim("bay", "count", 1, whose)
     heights = {round(float(m[1].replace(",", ".")) * 1000) for m in _HEIGHT.finditer(part)}

@@ -11,7 +11,7 @@ from typing import Any
 from ..spelling import folded
 from .battery import read_battery
 from .collector import SHOWN, Heard
-from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, without
+from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, places_in, without
 from .drives import Drives, read_drives
 from .memory import read_memory, speeds_by_population
 from .own_words import OwnWords
@@ -72,6 +72,8 @@ class _Reader:
             self._step += read_step(heard, self._step)
         elif self._of_some(statement):
             _leave_open(heard, topic)
+            for place, name in places_in(statement.whole):
+                heard.differs(f"{place}.{name}")
         elif CONDITION.search(statement.whole):
             self._conditional(statement, topic)
         elif rest := self._denied(statement, topic, doubt):
@@ -210,6 +212,8 @@ def _settled(heard: Heard, page: Page, drives: Drives) -> Spec:
         for s in [k for k in kept if k.place == "m2_drive" and k.value]:
             heard.turn_to(Statement(s.phrase, s.line), Scope(Statement("", 0)))
             heard.ask("drive-1.wiring", "An M.2 slot is wired for PCIe, SATA or both: which is this one?")
+    # What the page says of some machines otherwise it says of none for sure.
+    kept = [s for s in kept if s.configuration or s.about not in heard.of_some]
     kept.sort(key=lambda s: (s.line, s.place))
     return Spec(stated=tuple(kept), questions=tuple(_open(heard.questions, kept)), configurations=page.configurations)
 

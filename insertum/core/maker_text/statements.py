@@ -63,7 +63,7 @@ _OPENS = re.compile(
 #: A line that begins so denies something: it heads nothing.
 _DENIES = re.compile(r"(?:no|without|kein\w*|ohne|sans|aucune?|pas\s+d[e'])\b", re.I)
 #: "bay=none"
-_KEY_VALUE = re.compile(r"^\s*([A-Za-z][\w.-]{1,40}?)\s?=\s?([^=\s].*)$")
+_KEY_VALUE = re.compile(r"^\s*(\w[\w.\" -]{1,40}?)\s?=\s?([^=\s].*)$")
 _QUESTION = re.compile(r"^\s*(?:Q|Question|F|Frage)\s?\d*\s?[:.)]\s*(.+\?)\s*$", re.I)
 _ANSWER = re.compile(r"^\s*(?:A|Answer|Antwort|R|Réponse)\s?\d*\s?[:.)]\s*(.*)$", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
@@ -383,7 +383,8 @@ def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]
             continue
         if pair := _KEY_VALUE.match(line):
             yield from said()
-            yield Statement(pair[2].strip()[:MOST_SENTENCE], n + 1, re.sub(r"[._-]+", " ", pair[1]), "row", section)
+            key = pair[1] if " " in pair[1] else re.sub(r"[._-]+", " ", pair[1])
+            yield Statement(pair[2].strip()[:MOST_SENTENCE], n + 1, key, "row", section)
             continue
         line = _LEADERS.sub(": ", line, count=1) if _LEADERS.search(line) else line
         row = _LABEL.match(_BULLET.sub("", line)) or _BARE_LABEL.match(_BULLET.sub("", line))

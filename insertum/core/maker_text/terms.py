@@ -38,6 +38,7 @@ ON_SALE = re.compile(
 )
 #: True of some machines of the page only, and the page does not say of which.
 DEPENDS = re.compile(
+    r"\b(?:models?|versions?|variants?|units?|machines?|those)\s+(?:with|that|which|built|made)\b|\b(?:modelle|versionen|varianten|geräte)\s+mit\b|\b(?:modèles|versions|appareils)\s+avec\b|"
     r"\bdepend(?:s|ing)\b|\b(?:some|selected|certain|other|most)\s+(?:models?|versions?|configurations?|units?)\b|\bonly\s+on\b|\bon\s+models\b|"
     r"\bvar(?:y|ies)\b|\bje\s+nach\b|\b(?:manche|einige|ausgewählte|bestimmte)\w*\s+(?:modelle|geräte|versionen)\w*|\bnur\s+bei\b|\bselon\b|"
     r"\bcertains?\s+mod|\bsuivant\s+le\b|\bmay\s+(?:have|be|include|come)\b|\bif\s+(?:your|the|present|equipped|fitted)\b|\bwhere\s+(?:fitted|present)\b|"
@@ -59,7 +60,7 @@ ELSEWHERE = re.compile(
     r"\bplatform\b|\bchipset\b|\b(?<!host )controllers?\b|\badapt(?:er|ateur)s?\b(?!\s+leads)|\b(?:processor|CPU)\s*:?\s+(?:supports?|takes?|allows?|can|has)\b|"
     r"\bprozessor\s*:?\s+(?:unterstützt|nimmt|erlaubt|kann|hat)\b|\bprocesseur\s*:?\s+(?:prend|accepte|supporte|permet|a)\b|"
     r"\bplattform\b|\bchipsatz\w*|\bplate-?forme\b|\bjeu\s+de\s+puces\b|\bmemory\s+controller\b|\bspeichercontroller|"
-    r"\bpredecessors?\b|\bsuccessors?\b|\bprevious\s+(?:model|generation)|\bvorgänger|\bnachfolger|\bprédécesseur|\bsuccesseur|\bcompetitor|"
+    r"\bpredecessors?\b|\bsuccessors?\b|\bprevious\s+(?:model|generation)|\bvorgänger|\bnachfolger|\bprédécesseur|\bsuccesseur|\bcompetitor|\bschwestermodell\w*|\b(?:sister|sibling)\s+(?:model|machine|notebook)|\bmodèle\s+(?:frère|voisin)|"
     r"\bdock(?:ing)?\b|\bcradles?\b|\b(?:base|expansion)\s+(?:station|unit|base)\b|\bmedia\s+slice\b|\bport\s+replicator|\bexternal\b|\bextern\w*|\bexterne?s?\b|\benclosures?\b|\bdesktops?\b|\bservers?\b|\bother\s+(?:models|machines|notebooks)\b",
     re.I,
 )
