@@ -5,7 +5,8 @@ denied of more than there is ("no second slot") or holds under a condition nobod
 """
 
 import re
-from collections.abc import Iterator
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 _SLOT = r"(?:slots?|sockets?|connectors?|sockel|steckpl(?:atz|ätze)n?|emplacements?)"
@@ -116,17 +117,16 @@ def places_in(text: str) -> list[tuple[str, str]]:
     return [(place, name) for place, name, words in _NAMED if words.search(text)]
 
 
-def _up_to_another(text: str, end: int) -> str:
-    """What follows a place, up to the next one that is not of the same list: "one bay The socket is not fitted" denies no bay."""
-    after = len(text)
-    for m in sorted((m for _, _, words in _NAMED for m in words.finditer(text, end)), key=lambda m: m.start()):
-        if m.start() < end:
+def _reach(text: str, end: int, starts: Sequence[tuple[int, int]]) -> int:
+    """How far what is said of a place goes: up to the next place that is not of the same list ("one bay The socket is not
+    fitted" denies no bay). ``starts`` are the places of the text, in order."""
+    for at, until in starts[bisect_left(starts, (end, 0)) :]:
+        if at < end:
             continue
-        if not _AND.fullmatch(text, end, m.start()):
-            after = m.start()
-            break
-        end = m.end()
-    return text[:after]
+        if not _AND.fullmatch(text, end, at):
+            return at
+        end = until
+    return len(text)
 
 
 def denied_in(label: str, text: str) -> Iterator[Denied]:
@@ -138,10 +138,12 @@ def denied_in(label: str, text: str) -> Iterator[Denied]:
                 yield Denied(place, "" if _MORE.search(label) else name, m.start(), len(whole))
                 return
         return
+    named = [(place, name, list(words.finditer(whole))) for place, name, words in _NAMED]
+    starts = sorted(m.span() for _, _, found in named for m in found)
     reach = -1
-    for place, name, words in _NAMED:
-        for m in words.finditer(whole):
-            before, after = whole[: m.start()], _up_to_another(whole, m.end())[m.end() :]
+    for place, name, found in named:
+        for m in found:
+            before, after = whole[: m.start()], whole[m.end() : _reach(whole, m.end(), starts)]
             close = re.search(r"[^.;:]*$", before)
             near = close[0] if close else ""
             told = bool(_BEFORE.search(before)) or (bool(_AFTER.search(after)) and not _WHOSE_IS_IT.search(near))
