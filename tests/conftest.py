@@ -1,9 +1,9 @@
 """What holds for every test."""
 
-import gc
-
 from hypothesis import HealthCheck, settings
 from hypothesis import core as hypothesis_core
+
+from insertum.site.collector import calm
 
 from .draws import SEED
 
@@ -16,5 +16,4 @@ settings.load_profile("house")
 if SEED:
     hypothesis_core.global_force_seed = SEED
 
-# Tests make and drop values by the million; the collector looks them through now and then, not at every turn.
-gc.set_threshold(100_000, 50, 100)
+calm()  # as the server does: tests make small values by the million too

@@ -328,7 +328,7 @@ def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PR
         return Status(404, Problem(what=f"no part {number}", where="parts"))
     if isinstance(part, Accessory):
         return []
-    accessories = [p for p in parts.catalogue() if isinstance(p, Accessory)]
+    accessories = parts.catalogue().accessories
     found = []
     for machine, c in machines.library().every:
         seen = jobs.sightings_for(machine.id, c.id)
@@ -373,7 +373,7 @@ def why_here(
     seen = jobs.sightings_for(machine, configuration)
     build = build_today(laid_out(whole.configured(configuration), seen), stance=limits, sightings=seen)
     build.machine.slot(slot)
-    shelf = [p for p in parts.catalogue() if isinstance(p, Accessory)]
+    shelf = parts.catalogue().accessories
     judged = judge_equipped(build, slot, part, shelf)
     carries, aside = why(build, judged, part, shelf)
     return WhyHere(judgement=judged, because=carries, aside=aside)

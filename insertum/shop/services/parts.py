@@ -5,6 +5,7 @@ from typing import Any, NamedTuple
 
 from django.db import transaction
 
+from ...core.catalogue import Catalogue
 from ...core.document_diff import changed as what_changed
 from ...core.errors import InputError
 from ...core.find import Listed, listed
@@ -20,8 +21,9 @@ from .unreadable import readable
 WRITTEN_AT_ONCE = 500
 #: Of a list the history names so many parts of those that are new, and as many of those it changes.
 LOGGED = 100
-_catalogue = Kept(
-    (models.Part,), lambda: list(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python))
+_catalogue: Kept[Catalogue] = Kept(
+    (models.Part,),
+    lambda: Catalogue(readable(models.Part.objects.values_list("spec", flat=True), PART.validate_python)),
 )
 
 
@@ -63,7 +65,7 @@ class PriceSeen(Frozen):
     at: str
 
 
-def catalogue() -> list[AnyPart]:
+def catalogue() -> Catalogue:
     """Every part, as the core knows it."""
     return _catalogue.get()
 
@@ -151,7 +153,7 @@ def import_parts(text: str) -> ImportReport:
     return report[0]
 
 
-def import_steps(text: str) -> Generator[Progress, None, None]:
+def import_steps(text: str) -> Iterator[Progress]:
     """Import, saying where it stands. Everything is read and checked before anything is written, and
     what is written is one transaction: stopped half-way, nothing of it is kept."""
     whole = max(text.count("\n"), 1)

@@ -1,6 +1,6 @@
 """A supplier's list: looked through, its columns chosen once and remembered, taken in with progress or not at all."""
 
-from collections.abc import Generator, Iterator
+from collections.abc import Iterator
 from typing import Any
 
 from pydantic import Field
@@ -15,7 +15,6 @@ from ...formats.parts import fields_from
 from ...formats.supplier_offers import SupplierList, read_supplier_list, supplier_steps
 from .. import models
 from . import parts
-from .collector import step_by_step
 from .parts import Preview, Progress, bounded, catalogue
 from .workshop import workshop
 
@@ -167,11 +166,11 @@ def take(data: bytes, where: str, said: Told) -> Iterator[Progress]:
     written, and what is written is one transaction: stopped half-way, nothing of it is kept."""
     text, encoding = text_as_it_comes(bounded(data, where), where)
     if not is_price_list(text):
-        return step_by_step(parts.import_steps(text))
-    return step_by_step(_taken(_asked(text, encoding, where, said)))
+        return parts.import_steps(text)
+    return _taken(_asked(text, encoding, where, said))
 
 
-def _taken(asked: _Asked) -> Generator[Progress, None, None]:
+def _taken(asked: _Asked) -> Iterator[Progress]:
     steps = supplier_steps(asked.text, asked.encoding, catalogue(), asked.shop, **_how(asked))
     while True:
         try:
