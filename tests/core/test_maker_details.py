@@ -89,3 +89,15 @@ def test_what_nobody_can_place_is_asked_by_its_own_words() -> None:
 def test_a_title_is_read_as_far_as_titles_go() -> None:
     assert read_title("16GB DDR4-3200 " + "x" * 380 + " SO-DIMM", "X").asked  # the word that decides stands beyond
     assert read_title("16GB DDR4-3200 SO-DIMM " + "y " * 300, "X").fields["capacity_gb"] == 16
+
+
+@pytest.mark.parametrize(
+    ("text", "asked"),
+    [
+        ("Storage: a 2.5-inch bay depending on the model", {"bay.count"}),  # a bay asks nothing of a card's place
+        ("Storage: an M.2 slot depending on the model", {"m2_drive.count", "drive-1.wiring"}),
+        ("Storage: depending on the model", {"drive-1.wiring"}),
+    ],
+)  # fmt: skip
+def test_what_is_true_of_some_asks_for_what_it_names(text: str, asked: set[str]) -> None:
+    assert {q.about for q in read_spec(text).questions} == asked

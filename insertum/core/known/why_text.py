@@ -40,7 +40,7 @@ def claim_words(claim: Claim[Any], words: Attribute) -> str:
 
 def sized(value: Any, words: Attribute) -> str:
     if isinstance(value, int) and value >= NO_END:
-        return "no end"
+        return "none that anything on sale meets"
     if isinstance(value, tuple | list | frozenset) and not value:
         return "none"
     if words.unit == "GB" and isinstance(value, int) and value >= 10**6:

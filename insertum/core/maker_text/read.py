@@ -71,9 +71,11 @@ class _Reader:
         if statement.kind == "step":
             self._step += read_step(heard, self._step)
         elif self._of_some(statement):
-            _leave_open(heard, topic)
-            for place, name in places_in(statement.whole):
+            named = places_in(statement.whole)
+            for place, name in named:
                 heard.differs(f"{place}.{name}")
+            if topic != "storage" or named != [("bay", "count")]:  # whether there is a bay asks nothing of a card's place
+                _leave_open(heard, topic)
         elif CONDITION.search(statement.whole):
             self._conditional(statement, topic)
         elif rest := self._denied(statement, topic, doubt):

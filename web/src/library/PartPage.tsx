@@ -130,10 +130,10 @@ function GoesIn({ lines, part, limits }: Where) {
             tabIndex={0}
             className="border-hair border-t first:border-t-0"
           >
-            <td className="py-1 pr-2">
+            <td className="py-1 pr-2 align-top">
               <Link to={`/machines/${g.machine}/${g.configuration}`}>{g.title}</Link>
             </td>
-            <td className="text-ink-2 py-1 pr-2">{g.slot_name}</td>
+            <td className="text-ink-2 py-1 pr-2 align-top">{g.slot_name}</td>
             <td className="py-1">
               <span className="flex items-center gap-1.5">
                 <VerdictGlyph verdict={g.verdict} small />
