@@ -67,7 +67,9 @@ def shown(value: Any, scale: float = 1) -> str:
     """A value as a person reads it."""
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, tuple | list | frozenset):
+    if isinstance(value, frozenset):
+        value = sorted(value, key=lambda v: (isinstance(v, str), v))  # the same words every time
+    if isinstance(value, tuple | list):
         return ", ".join(map(str, value)) or "none"
     if isinstance(value, int | float):
         return f"{value / scale:g}" if scale != 1 else f"{value}"
