@@ -50,7 +50,8 @@ client: deps ## generate the OpenAPI document and the TypeScript client from the
 	@INSERTUM_DEMO=1 INSERTUM_SECRET_KEY=only-for-the-document-$$RANDOM $(PY) manage.py openapi > web/openapi.json
 	@cd web && npx openapi-typescript openapi.json -o src/api/schema.generated.d.ts >/dev/null
 
-schemas: deps ## generate docs/formats and docs/rules.md from the core
+schemas: deps ## generate docs/formats, docs/rules.md and the types of what rules read from the core
+	@$(PY) -m insertum.formats.fact_types && .venv/bin/ruff format -q insertum/core/fit/shape_facts.py
 	@$(PY) -m insertum.formats.schemas
 
 check: check-python check-web ## ruff, mypy, import rules; eslint, prettier, tsc

@@ -1,4 +1,4 @@
-"""Generates docs: a JSON Schema and the worked example of each format, and the list of rules.
+"""Generates docs (a JSON Schema and the worked example of each format, the list of rules).
 
 ``python -m insertum.formats.schemas`` writes them; CI fails when they drift from the code.
 """

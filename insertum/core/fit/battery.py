@@ -1,13 +1,14 @@
 """Battery pack rules (rules.md section 6)."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import Pack
 from ..machine.shape import BatterySlot
 from ..standards import pack as packs
 from ..verdict import Said, harm, note, refused
 from .rulebook import rule
+from .shape_facts import BatterySlotFacts, PackFacts
+from .views import BuildView
 
 
 @rule(
@@ -17,7 +18,7 @@ from .rulebook import rule
     BatterySlot,
     Pack,
 )
-def number(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def number(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     if part.number not in slot.accepts:
         yield refused(f"{part.number} is not a pack of this machine.", short="another machine's pack")
 
@@ -30,7 +31,7 @@ def number(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     Pack,
     harms=True,
 )
-def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def voltage(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     same = packs.charged_alike(slot.stated("charge_mv"), part.charge_mv)
     if same is None and not slot.makers_own(part):
         same = packs.alike(slot.voltage_mv, part.voltage_mv)
@@ -47,7 +48,7 @@ def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         )
 
 
-def _volts(of: Any) -> str:
+def _volts(of: BatterySlotFacts | PackFacts) -> str:
     nominal, charged = of.stated("voltage_mv"), of.stated("charge_mv")
     return " ".join(
         [*([f"{nominal / 1000:g} V"] if nominal else []), *([f"(charged to {charged / 1000:g} V)"] if charged else [])]
@@ -62,13 +63,13 @@ def _could_be_one(machine_mv: int | None, pack_mv: int | None) -> bool:
 
 
 @rule("pack.connector", "The pack's plug is the machine's.", "machine claims: connector", BatterySlot, Pack)
-def connector(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def connector(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     if slot.connector != part.connector:
         yield refused(f"{part.connector} plug, {slot.connector} socket.", short="another plug", keeps_out=True)
 
 
 @rule("pack.safety_mark", "A pack carries its safety mark.", "IEC 62133 mark, or the local one", BatterySlot, Pack)
-def safety_mark(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def safety_mark(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     if not part.safety_mark:
         yield refused(
             "No safety mark on the pack.", short="no safety mark", caution="Do not fit an unmarked lithium pack."
@@ -76,7 +77,7 @@ def safety_mark(slot: Any, part: Any, build: Any) -> Iterator[Said]:
 
 
 @rule("pack.glue", "Glued packs are for someone trained.", "machine claims: how the pack is held", BatterySlot, Pack)
-def glue(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def glue(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     if slot.held_by == "glue":
         yield note("The pack is glued in.", caution="Never heat or pry under a pack. Leave it to someone trained.")
 
@@ -90,7 +91,7 @@ def glue(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     role=True,
     harms=True,
 )
-def swollen(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def swollen(slot: BatterySlotFacts, part: PackFacts, build: BuildView) -> Iterator[Said]:
     if part.swollen:
         yield harm(
             "The pack is swollen.",

@@ -1,12 +1,13 @@
 """2.5-inch bay rules (rules.md section 4)."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import ACCESSORY_WORDS, BayDrive
 from ..machine.shape import BaySlot
 from ..verdict import AccessoryNeed, Said, note, refused
 from .rulebook import rule
+from .shape_facts import BayDriveFacts, BaySlotFacts
+from .views import BuildView
 
 
 @rule(
@@ -18,7 +19,7 @@ from .rulebook import rule
     more=("height_um",),
     less=("part.height_um",),
 )
-def height(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def height(slot: BaySlotFacts, part: BayDriveFacts, build: BuildView) -> Iterator[Said]:
     if part.height_um > slot.height_um:
         yield refused(
             f"{part.height_um / 1000:g} mm tall; the bay is {slot.height_um / 1000:g} mm.",
@@ -34,7 +35,7 @@ def height(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     BaySlot,
     BayDrive,
 )
-def spacer(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def spacer(slot: BaySlotFacts, part: BayDriveFacts, build: BuildView) -> Iterator[Said]:
     if part.height_um >= slot.height_um or any(part.height_um >= seen for seen in slot.held_um):
         return
     mm = (part.height_um / 1000, slot.height_um / 1000)
@@ -57,7 +58,7 @@ def spacer(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     BaySlot,
     BayDrive,
 )
-def edge(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def edge(slot: BaySlotFacts, part: BayDriveFacts, build: BuildView) -> Iterator[Said]:
     if part.edge_connector:
         yield refused(
             "It has an edge connector; the bay's plug is the usual SATA one.", short="edge connector", keeps_out=True
@@ -71,7 +72,7 @@ def edge(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     BaySlot,
     BayDrive,
 )
-def accessories(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def accessories(slot: BaySlotFacts, part: BayDriveFacts, build: BuildView) -> Iterator[Said]:
     for supplies in ("caddy", "ribbon", "screws"):
         if build.serves(supplies):
             yield note(f"With {ACCESSORY_WORDS[supplies]}.", short=f"with {supplies}")

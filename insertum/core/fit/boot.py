@@ -1,16 +1,17 @@
 """Boot rules: what the firmware starts from, and how far it reaches (rules.md section 4)."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import BayDrive, M2Drive
 from ..machine.shape import BaySlot, DriveSlot
 from ..standards import sata
 from ..verdict import Said, held, note, refused
 from .rulebook import rule
+from .shape_facts import DriveFacts, DrivePlaceFacts, DriveSlotFacts, M2DriveFacts
+from .views import BuildView
 
 
-def _nvme(slot: Any, part: Any) -> bool:
+def _nvme(slot: DriveSlotFacts, part: M2DriveFacts) -> bool:
     return bool(slot.form != "soldered" and part.interface == "pcie")
 
 
@@ -22,7 +23,7 @@ def _nvme(slot: Any, part: Any) -> bool:
     M2Drive,
     role=True,
 )
-def boot_nvme(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def boot_nvme(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     if build.boots_here and _nvme(slot, part) and not build.boot.starts_nvme:
         yield refused(
             "This firmware does not start from an NVMe drive; as a data drive it is fine.",
@@ -38,7 +39,7 @@ def boot_nvme(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     M2Drive,
     role=True,
 )
-def storage_mode(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def storage_mode(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     if not _nvme(slot, part) or build.boot.storage_mode == "plain":
         return
     fixed = build.boot.storage_mode_fixed
@@ -71,7 +72,7 @@ def storage_mode(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     role=True,
     less=("part.capacity_gb",),
 )
-def boot_reach(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def boot_reach(slot: DrivePlaceFacts, part: DriveFacts, build: BuildView) -> Iterator[Said]:
     if not build.boots_here or part.capacity_gb <= sata.MBR_GB:
         return
     if build.boot.style == "legacy":

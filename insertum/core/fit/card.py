@@ -1,23 +1,24 @@
 """What any card meets in any card socket: form, key, size, room above and below (rules.md section 4)."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import CARDS
 from ..machine.shape import CardSocket
 from ..verdict import AccessoryNeed, Said, harm, note, refused
 from .rulebook import rule
+from .shape_facts import CardFacts, CardSocketFacts, CellularFacts, CellularSlotFacts, RadioFacts, RadioSlotFacts
+from .views import BuildView
 
 #: mini PCIe and mSATA card lengths in mm (PCI-SIG PCI Express Mini Card, full and half).
 MINI_MM = {"half": 26.8, "full": 50.95}
 
 
-def both_m2(slot: Any, part: Any) -> bool:
+def both_m2(slot: CardSocketFacts, part: CardFacts) -> bool:
     """M.2 rules speak of an M.2 card at an M.2 socket; other pairs are refused by ``card.form``."""
     return bool(slot.form == part.form == "m2")
 
 
-def belongs(slot: Any, part: Any) -> bool:
+def belongs(slot: CardSocketFacts, part: CardFacts) -> bool:
     """Is the card of the kind the slot is for, and could it get in at all?"""
     return bool(slot.form == part.form and slot.kind == part.kind)
 
@@ -29,7 +30,7 @@ def belongs(slot: Any, part: Any) -> bool:
     CardSocket,
     CARDS,
 )
-def form(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def form(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if slot.form == "soldered":
         yield refused(f"{slot.name} is soldered to the board: nothing goes in.", short="soldered", keeps_out=True)
     elif part.form == "m2" and part.kind == "radio" and part.width_mm == 12 and part.length_mm == 16:
@@ -63,12 +64,12 @@ _PURPOSE = {
     CardSocket,
     CARDS,
 )
-def purpose(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def purpose(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if wrong := _PURPOSE.get((slot.kind, part.kind)):
         yield refused(wrong[0], short=wrong[1])
 
 
-def listed(slot: Any, part: Any, build: Any, noun: str) -> Iterator[Said]:
+def listed(slot: CardSocketFacts, part: CardFacts, noun: str) -> Iterator[Said]:
     """What firmware that lists cards says of one: holds under every school (rules.md section 2)."""
     # The id of a card that works here today is one the firmware takes, whatever it lists. Lists speak of card ids: the
     # same retail card with another id is another card.
@@ -82,7 +83,9 @@ def listed(slot: Any, part: Any, build: Any, noun: str) -> Iterator[Said]:
         )
 
 
-def plug_mates(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def plug_mates(
+    slot: RadioSlotFacts | CellularSlotFacts, part: RadioFacts | CellularFacts, build: BuildView
+) -> Iterator[Said]:
     """Antenna plug against receptacle, as measured; adapter leads in that direction are the remedy."""
     if slot.plug == part.plug:
         return
@@ -105,7 +108,7 @@ def plug_mates(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CardSocket,
     CARDS,
 )
-def mini_size(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def mini_size(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if slot.form != "mini" or part.form != "mini" or part.mini_size in slot.mini_sizes:
         return
     if part.mini_size == "full":
@@ -128,7 +131,7 @@ def mini_size(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CardSocket,
     CARDS,
 )
-def key(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def key(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if both_m2(slot, part) and slot.key not in part.keys:
         yield refused(
             f"A card with key {'+'.join(part.keys)} does not enter a key {slot.key} socket.",
@@ -147,7 +150,7 @@ def key(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("width_mm",),
     less=("part.width_mm",),
 )
-def width(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def width(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if both_m2(slot, part) and part.width_mm > slot.width_mm:
         yield refused(
             f"{part.width_mm} mm wide; the place is {slot.width_mm} mm.",
@@ -163,7 +166,7 @@ def width(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CardSocket,
     CARDS,
 )
-def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def length(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if not both_m2(slot, part) or part.length_mm in slot.holds_mm:
         return
     long = part.length_mm
@@ -199,7 +202,7 @@ def length(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     less=("part.below_um",),
     harms=True,
 )
-def below(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def below(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if not both_m2(slot, part) or part.below_um == 0:
         return
     tall = part.below_um
@@ -236,7 +239,7 @@ def below(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("clearance_above_um",),
     less=("part.above_um",),
 )
-def above(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def above(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[Said]:
     if both_m2(slot, part) and part.above_um > slot.clearance_above_um:
         yield refused(
             f"{part.above_um / 1000:.2f} mm of parts above, room for {slot.clearance_above_um / 1000:.2f} mm.",

@@ -1,7 +1,6 @@
 """Cellular rules (rules.md section 5): wiring, antennas, SIM tray, firmware list."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import Cellular
 from ..machine.shape import CellularSlot
@@ -9,6 +8,8 @@ from ..phrases import plural
 from ..verdict import Said, held, note, refused
 from .card import belongs, listed, plug_mates
 from .rulebook import rule
+from .shape_facts import CellularFacts, CellularSlotFacts
+from .views import BuildView
 
 
 @rule(
@@ -18,7 +19,7 @@ from .rulebook import rule
     CellularSlot,
     Cellular,
 )
-def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def wiring(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if not (slot.usb if part.bus == "usb" else slot.pcie_lanes):
@@ -35,7 +36,7 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("leads",),
     less=("part.antennas",),
 )
-def antennas(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def antennas(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if slot.leads == 0:
@@ -54,7 +55,7 @@ def antennas(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CellularSlot,
     Cellular,
 )
-def sim(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def sim(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part) and slot.sim_tray == "missing":
         yield refused("The machine was made without a SIM tray.", short="no SIM tray")
 
@@ -66,7 +67,7 @@ def sim(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CellularSlot,
     Cellular,
 )
-def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def plug(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part):
         yield from plug_mates(slot, part, build)
 
@@ -78,9 +79,9 @@ def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CellularSlot,
     Cellular,
 )
-def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def allowlist(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part):
-        yield from listed(slot, part, build, "card")
+        yield from listed(slot, part, "card")
 
 
 @rule(
@@ -90,5 +91,5 @@ def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     CellularSlot,
     Cellular,
 )
-def approval(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def approval(slot: CellularSlotFacts, part: CellularFacts, build: BuildView) -> Iterator[Said]:
     yield note("Bands and approval are set by the country.", caution="Local rules decide whether it may transmit here.")

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from functools import cache
-from typing import Any
 
 from ..machine.part import BayDrive, M2Drive
 from ..machine.shape import BaySlot, DriveSlot
@@ -11,14 +10,18 @@ from ..standards.pcie import Link, lane_mb_s
 from ..verdict import AccessoryNeed, Lazy, Said, harm, held, note, refused
 from .card import belongs, listed
 from .rulebook import rule
+from .shape_facts import DriveFacts, DrivePlaceFacts, DriveSlotFacts, M2DriveFacts
+from .views import BuildView
 
 
-def meets(slot: Any, part: Any) -> bool:
+def meets(slot: DrivePlaceFacts, part: DriveFacts) -> bool:
     """A card at a card socket of its form, a bay drive at a bay."""
-    return belongs(slot, part) if slot.kind == "m2_drive" else bool(part.kind == "bay_drive")
+    if slot.kind == "m2_drive":
+        return part.kind == "m2_drive" and belongs(slot, part)
+    return part.kind == "bay_drive"
 
 
-def drive_link(slot: Any, part: Any, lanes: int = 4) -> Link | None:
+def drive_link(slot: DrivePlaceFacts, part: DriveFacts, lanes: int = 4) -> Link | None:
     """The PCIe link drive and slot agree on; a B+M card has at most two lanes, and ``lanes`` is what another slot
     leaves. None for a drive that has none, or a slot without."""
     if part.kind != "m2_drive" or part.interface != "pcie" or slot.kind != "m2_drive" or not slot.pcie_lanes:
@@ -33,7 +36,7 @@ def _link(generation: int, lanes: int) -> Link:
     return Link(generation=generation, lanes=lanes)
 
 
-def drive_rate_mb_s(slot: Any, part: Any, lanes: int = 4) -> int | None:
+def drive_rate_mb_s(slot: DrivePlaceFacts, part: DriveFacts, lanes: int = 4) -> int | None:
     """min(drive rating, link) in MB/s; None where the two have no interface in common."""
     if part.kind == "m2_drive" and part.interface == "emmc":
         return int(part.read_mb_s)  # soldered beside its own controller: no link to bind it
@@ -41,7 +44,7 @@ def drive_rate_mb_s(slot: Any, part: Any, lanes: int = 4) -> int | None:
     return None if rate is None else min(part.read_mb_s, rate)
 
 
-def link_rate(slot: Any, part: Any, lanes: int = 4) -> int | None:
+def link_rate(slot: DrivePlaceFacts, part: DriveFacts, lanes: int = 4) -> int | None:
     """What the link carries, in MB/s."""
     if part.kind == "m2_drive" and part.interface == "pcie":
         agreed = drive_link(slot, part, lanes)
@@ -57,7 +60,7 @@ def link_rate(slot: Any, part: Any, lanes: int = 4) -> int | None:
     M2Drive,
     more=("pcie_lanes", "sata"),
 )
-def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def wiring(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if part.interface == "emmc":
@@ -79,7 +82,7 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     less=("part.read_mb_s",),
     shown="link",
 )
-def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def rate(slot: DrivePlaceFacts, part: DriveFacts, build: BuildView) -> Iterator[Said]:
     if not meets(slot, part) or (part.kind == "m2_drive" and part.interface == "emmc"):
         return
     agreed = drive_link(slot, part)
@@ -118,7 +121,7 @@ def rate(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     (M2Drive, BayDrive),
     less=("part.capacity_gb",),
 )
-def capacity(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def capacity(slot: DrivePlaceFacts, part: DriveFacts, build: BuildView) -> Iterator[Said]:
     if not meets(slot, part):
         return
     most = slot.drive_limit_gb
@@ -136,7 +139,7 @@ def capacity(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         )
 
 
-def _pad_figures(_: Any) -> tuple[int, ...]:
+def _pad_figures(_: BuildView) -> tuple[int, ...]:
     """Gaps at which another pad is the right one, or none is: t·(1 − c) at 10, 20 and 30 %."""
     at = {int(t * (1 - c)) for t in pad.THICKNESSES_UM for c in (pad.LEAST, pad.BEST, pad.MOST)}
     middles = {int((a + b) * 2 / 5) for a in pad.THICKNESSES_UM for b in pad.THICKNESSES_UM}
@@ -151,7 +154,7 @@ def _pad_figures(_: Any) -> tuple[int, ...]:
     M2Drive,
     at={"pad_gap_um": _pad_figures},
 )
-def cooling(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def cooling(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part) or not part.needs_cooling:
         return
     cooled = slot.cooled
@@ -173,7 +176,7 @@ def cooling(slot: Any, part: Any, build: Any) -> Iterator[Said]:
         )
 
 
-def _squeeze_figures(build: Any) -> tuple[int, ...]:
+def _squeeze_figures(build: BuildView) -> tuple[int, ...]:
     chosen = [a.thickness_um for a in build.kit if a.supplies == "pad" and a.thickness_um]
     return tuple(int(t * (1 - c)) for t in chosen for c in (pad.LEAST, pad.MOST))
 
@@ -187,7 +190,7 @@ def _squeeze_figures(build: Any) -> tuple[int, ...]:
     at={"pad_gap_um": _squeeze_figures},
     harms=True,
 )
-def pad_thickness(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def pad_thickness(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     for chosen in build.kit:
         if chosen.supplies != "pad":
             continue
@@ -223,6 +226,6 @@ def pad_thickness(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     DriveSlot,
     M2Drive,
 )
-def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def allowlist(slot: DriveSlotFacts, part: M2DriveFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part):
-        yield from listed(slot, part, build, "drive")
+        yield from listed(slot, part, "drive")

@@ -50,16 +50,20 @@ class Leaf:
         "mixed",
         "out",
         "outcomes",
+        "reads",
         "rule",
         "wants",
         "worst",
     )
 
     def __init__(
-        self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]], kit_free: bool = True, boot_free: bool = True
-    ) -> None:
+        self, rule: Rule, outcomes: Sequence[Outcome[tuple[Said, ...]]], reads: tuple[Attribute, ...] = (),
+        kit_free: bool = True, boot_free: bool = True,
+    ) -> None:  # fmt: skip
         self.rule = rule
         self.outcomes = outcomes
+        #: The attributes it looked at.
+        self.reads = reads
         #: Did it come about without a look at the accessories, at where the system starts from?
         self.kit_free, self.boot_free = kit_free, boot_free
         self._asks: tuple[Attribute, ...] | None = None
@@ -98,6 +102,11 @@ class Leaf:
             ranks = [_rank(o.answer) for o in self.outcomes]
             self._asks = asks_of(self.outcomes, ranks) if self.worst > self.best else ()
         return self._asks
+
+    @property
+    def looked_at(self) -> tuple[str, ...]:
+        """The places it looked at, but for what a slot simply is."""
+        return tuple(f"{p}.{_FROM.get(n, n)}" for p, n in self.reads if n not in _PLAIN)
 
     @property
     def short(self) -> str:
@@ -203,11 +212,7 @@ class Asker:
             settled = frozenset(n for n, showed in self.worked.items() if not rule.shown or rule.shown in showed)
             if settled and is_one_of(view.number, settled):
                 outcomes = settled_by_outcome(outcomes)
-        return Leaf(rule, outcomes, not inquiry.kit_read, not inquiry.boot_read)
-
-    def read(self) -> tuple[str, ...]:
-        """The places the rule asked last looked at."""
-        return tuple(f"{p}.{_FROM.get(n, n)}" for p, n in self.inquiry.reads if n not in _PLAIN)
+        return Leaf(rule, outcomes, tuple(inquiry.reads), not inquiry.kit_read, not inquiry.boot_read)
 
 
 _NO_FIGURES: Mapping[str, Any] = {}

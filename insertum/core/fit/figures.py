@@ -1,7 +1,7 @@
 """Figures of a build that rules and people both go by, over what is not known: a value, or a range."""
 
 from functools import partial
-from typing import Any
+from typing import Any, TypeGuard
 
 from ..machine.part import Radio
 from ..machine.shape import BaySlot, DriveSlot, RadioSlot
@@ -10,6 +10,7 @@ from ..standards.pcie import Link
 from .build import Build
 from .drive import drive_link, drive_rate_mb_s
 from .memory import channel_split, running_speed, total_gb
+from .shape_facts import AnyPartFacts, DriveFacts
 from .shared_resources import LANES, bites
 from .views import BuildView, certain, possible
 
@@ -81,7 +82,7 @@ def system_rate(slot_id: str, view: BuildView) -> int | None:
             if effect in ("off", "filled"):
                 return None
             lanes = min(lanes, LANES.get(effect, 4))
-    return drive_rate_mb_s(view.slot_at(slot_id), part, lanes)
+    return drive_rate_mb_s(view.drive_place_at(slot_id), part, lanes)
 
 
 def link(build: Build, slot_id: str) -> Link | None:
@@ -89,12 +90,12 @@ def link(build: Build, slot_id: str) -> Link | None:
 
     def agreed(view: BuildView) -> Link | None:
         part = view.content(slot_id)
-        return drive_link(view.slot_at(slot_id), part) if _is_drive(part) else None
+        return drive_link(view.drive_place_at(slot_id), part) if _is_drive(part) else None
 
     return certain(build, agreed)
 
 
-def _is_drive(part: Any) -> bool:
+def _is_drive(part: AnyPartFacts | None) -> TypeGuard[DriveFacts]:
     return part is not None and getattr(part, "kind", "") in ("m2_drive", "bay_drive") and hasattr(part, "_part")
 
 
@@ -109,6 +110,6 @@ def radio_modes(build: Build, router: wlan.RadioSide | None) -> list[wlan.Mode |
 
 
 def _mode(slot_id: str, side: wlan.RadioSide, router: wlan.RadioSide | None, view: BuildView) -> wlan.Mode | None:
-    place = view.slot_at(slot_id)
+    place = view.radio_place_at(slot_id)
     made = tuple(b for b in side.bands if b in place.antenna_bands)
     return wlan.best_mode(side, router or side, place.leads, made)

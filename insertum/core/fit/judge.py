@@ -91,13 +91,28 @@ def _leaves(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]
     return (*known[0], *rest)  # type: ignore[misc]
 
 
-def verdict_of(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...] = ()) -> Joint:
-    """The verdict alone, without its words: with and without what is taken as usual, where the owner allows it."""
-    found = join(_leaves(build, slot, part, kit), build.known, part)
+class Asked(NamedTuple):
+    """What the rules say of a part, one by one, without what is taken as usual where that was asked too, and together."""
+
+    leaves: tuple[Leaf, ...]
+    plain: Joint
+    joint: Joint
+
+
+def _asked(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...]) -> Asked:
+    """Everything asked once: with and without what is taken as usual, where the owner allows it."""
+    leaves = _leaves(build, slot, part, kit)
+    found = join(leaves, build.known, part)
     if not build.known.as_usual:
-        return found
-    plain = build.taken_as_usual(False)
-    return on_the_owners_word(found, join(_leaves(plain, slot, part, kit), plain.known, part))
+        return Asked(leaves, found, found)
+    unassuming = build.taken_as_usual(False)
+    plain = join(_leaves(unassuming, slot, part, kit), unassuming.known, part)
+    return Asked(leaves, plain, on_the_owners_word(found, plain))
+
+
+def verdict_of(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...] = ()) -> Joint:
+    """The verdict alone, without its words."""
+    return _asked(build, slot, part, kit).joint
 
 
 def judge(build: Build, slot_id: str, part: Fittable) -> Judgement:
@@ -110,29 +125,23 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
     slot = build.machine.slot(slot_id)
     if not kind_fits(slot, part):
         return Judgement(slot=slot_id, part=part.number, verdict=None)
-    leaves = _leaves(build, slot, part, kit)
-    joint = verdict_of(build, slot, part, kit)
+    return _worded(build, slot, part, kit, _asked(build, slot, part, kit))
+
+
+def _worded(build: Build, slot: Slot, part: Fittable, kit: tuple[Accessory, ...], asked: Asked) -> Judgement:
+    """What was found, with its words."""
+    leaves, plain, joint = asked
     asker = Asker(build, slot, kit)
     entering = not any(leaf.out for leaf in leaves)
     findings: list[Finding] = []
     looked_at: dict[str, None] = {}
     for leaf in leaves:
-        asker.ask(leaf.rule, part)  # once more, for what it reads
         said = findings_of(leaf, asker, part, entering)
         findings += said
         if said or joint.verdict.usable:
-            looked_at.update(dict.fromkeys(asker.read()))
+            looked_at.update(dict.fromkeys(leaf.looked_at))
     if build.known.as_usual and joint.short == AS_USUAL:
-        plain = build.taken_as_usual(False)
-        on = join(_leaves(plain, slot, part, kit), plain.known, part).asks
-        names = ", ".join(dict.fromkeys(lowered(words_of(plain.known, part, a)[0]) for a in on))
-        findings.append(
-            Finding(
-                rule="job.as_usual", verdict=Verdict.HELD_BACK, short=AS_USUAL,
-                says=f"Taken as usual on the owner's word: {names or 'what is not known'}. Unproven.",
-                remedy="Keep the old part and the right to return this one.",
-            )
-        )  # fmt: skip
+        findings.append(_assumed(build, part, plain))
     if joint.verdict.rank > worst(findings).rank:  # only together they leave no possibility
         findings.append(
             Finding(
@@ -144,10 +153,21 @@ def judged(build: Build, slot_id: str, part: Fittable, kit: tuple[Accessory, ...
         )
     findings.sort(key=lambda f: (-f.verdict.rank,))
     return Judgement(
-        slot=slot_id, part=part.number, verdict=joint.verdict, findings=tuple(findings), short=joint.short,
+        slot=slot.id, part=part.number, verdict=joint.verdict, findings=tuple(findings), short=joint.short,
         asks=tuple(place_of(a) for a in joint.asks),
         accessories=tuple(a.number for a in kit), extra_minor=sum(a.price_minor or 0 for a in kit),
         rests_on=tuple(looked_at),
+    )  # fmt: skip
+
+
+def _assumed(build: Build, part: Fittable, plain: Joint) -> Finding:
+    """What the owner takes as usual, named by what was asked without it."""
+    known = build.taken_as_usual(False).known
+    names = ", ".join(dict.fromkeys(lowered(words_of(known, part, a)[0]) for a in plain.asks))
+    return Finding(
+        rule="job.as_usual", verdict=Verdict.HELD_BACK, short=AS_USUAL,
+        says=f"Taken as usual on the owner's word: {names or 'what is not known'}. Unproven.",
+        remedy="Keep the old part and the right to return this one.",
     )  # fmt: skip
 
 
@@ -171,22 +191,26 @@ def judge_equipped(build: Build, slot_id: str, part: Fittable, shelf: Sequence[A
     slot = build.machine.slot(slot_id)
     if not kind_fits(slot, part):
         return Judgement(slot=slot_id, part=part.number, verdict=None)
-    return judged(build, slot_id, part, kit_for(build, slot, part, shelf) or build.kit_of(slot_id, part))
+    bare = _asked(build, slot, part, ())
+    kit = _kit(build, slot, part, shelf, bare) or build.kit_of(slot_id, part)
+    return _worded(build, slot, part, kit, _asked(build, slot, part, kit) if kit else bare)
 
 
 def kit_for(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory]) -> tuple[Accessory, ...]:
     """The kit that makes the part's verdict best, none where nothing on the shelf helps: one kit serves all
     possibilities, and nothing is in it that makes no difference."""
-    leaves = _leaves(build, slot, part, ())
-    alone = verdict_of(build, slot, part, ())
-    needs = needs_of(leaves)
-    if alone.verdict is Verdict.SEATS or not needs:
+    return _kit(build, slot, part, shelf, _asked(build, slot, part, ()))
+
+
+def _kit(build: Build, slot: Slot, part: Fittable, shelf: Sequence[Accessory], bare: Asked) -> tuple[Accessory, ...]:
+    needs = needs_of(bare.leaves)
+    if bare.joint.verdict is Verdict.SEATS or not needs:
         return ()
     bought = tuple({a.number: a for n in needs if (a := cheapest(n, shelf, build.machine.machine.id))}.values())
     if not bought:
         return ()
     dressed = verdict_of(build, slot, part, bought)
-    if dressed.verdict.rank >= alone.verdict.rank:
+    if dressed.verdict.rank >= bare.joint.verdict.rank:
         return ()  # nothing to sell where it does not help
     for spare in sorted(bought, key=lambda a: (-(a.price_minor or 0), a.number)):
         fewer = tuple(a for a in bought if a is not spare)

@@ -1,7 +1,7 @@
 """Memory rules (rules.md section 3)."""
 
 from collections.abc import Iterable, Iterator
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from ..known.school import Cap
 from ..machine.claim import Source
@@ -10,22 +10,24 @@ from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Impossible, Said, held, note, refused
 from .rulebook import rule
+from .shape_facts import MemoryModuleFacts, MemorySlotFacts
+from .views import BuildView
 
 _NEVER_FORCE = "Never force a module: the notch sits elsewhere and the socket breaks."
 
 
-def total_gb(build: Any) -> int:
+def total_gb(build: BuildView) -> int:
     """Memory in the build, soldered included."""
     return sum(sizes(build))
 
 
-def sizes(build: Any, today: bool = False) -> list[int]:
+def sizes(build: BuildView, today: bool = False) -> list[int]:
     """What adds up to the memory of the build, soldered first."""
     modules = build.modules(today=today)
     return [s.capacity_gb for s in build.soldered] + [m.capacity_gb for m in modules.values()]
 
 
-def rated_mts(module: Any, build: Any) -> int:
+def rated_mts(module: MemoryModuleFacts, build: BuildView) -> int:
     """The rate that counts: the base grade, or the profile's where the machine is known to apply profiles."""
     if module.profile_mts and build.memory.stated("applies_profiles"):
         return int(module.profile_mts)
@@ -41,7 +43,7 @@ class Speed(NamedTuple):
     source: Source | None
 
 
-def running_speed(build: Any, without_this: bool = False) -> Speed | None:
+def running_speed(build: BuildView, without_this: bool = False) -> Speed | None:
     """min(rated speed of every module incl. soldered, the machine's limit for that population); None for a build
     without memory."""
     modules = build.modules(without_this=without_this)
@@ -56,13 +58,13 @@ def running_speed(build: Any, without_this: bool = False) -> Speed | None:
     return Speed(slowest, min(cap.sure, slowest), who, cap.source)
 
 
-def channel_split(build: Any) -> ddr.Split | None:
+def channel_split(build: BuildView) -> ddr.Split | None:
     """Capacity over the channels; None for a build without memory."""
     totals: dict[str, int] = {}
     for s in build.soldered:
         totals[s.channel] = totals.get(s.channel, 0) + s.capacity_gb
     for slot, module in build.modules().items():
-        channel = build.slot_at(slot).channel
+        channel = build.socket_at(slot).channel
         totals[channel] = totals.get(channel, 0) + module.capacity_gb
     return spread(totals.values()) if totals else None
 
@@ -79,7 +81,7 @@ def spread(totals: Iterable[int]) -> ddr.Split:
     MemorySlot,
     MemoryModule,
 )
-def generation(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def generation(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     if slot.generation != part.generation:
         yield refused(
             f"A DDR{part.generation} module does not enter a DDR{slot.generation} socket.",
@@ -96,7 +98,7 @@ def generation(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
 )
-def module_type(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def module_type(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     if part.mount == "compression":
         yield refused("A compression-mounted module does not enter a socket.", short="compression module")
     kind = part.module_type
@@ -118,7 +120,7 @@ def module_type(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
 )
-def clock_driver(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def clock_driver(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     if part.clock_driver and not build.memory.clock_drivers:
         yield refused("This machine does not run modules with a clock driver.", short="clock driver")
 
@@ -132,7 +134,7 @@ def clock_driver(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("voltage_mv",),
     less=("part.voltage_mv",),
 )
-def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def voltage(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     # A DDR3L module runs at both: nothing of the machine has to be known for it.
     if part.generation == 3 and part.voltage_mv > 1350 and build.memory.voltage_mv < part.voltage_mv:
         yield refused("The machine gives 1.35 V; this module needs 1.5 V.", short="1.5 V module")
@@ -145,7 +147,7 @@ def voltage(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
 )
-def socket_capacity(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def socket_capacity(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     yield from _against(slot.limit_gb, part.capacity_gb, "This socket", f"{part.capacity_gb} GB")
 
 
@@ -158,7 +160,7 @@ def socket_capacity(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     whole=True,
     less=("held.capacity_gb",),
 )
-def total(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def total(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     parts = sizes(build)
     whole = sum(parts)
     yield from _against(
@@ -193,7 +195,7 @@ def _against(most: Cap, wanted: int, who: str, sum_: str, where: str = "") -> It
     MemorySlot,
     MemoryModule,
 )
-def density(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def density(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     chip = ddr.density_gbit(part.capacity_gb, part.ranks, part.chip_width)
     if chip not in ddr.DENSITIES.get(part.generation, ()):
         raise Impossible  # no such module is made
@@ -223,7 +225,7 @@ def density(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("room_above_um",),
     less=("part.spreader_um",),
 )
-def room(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def room(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     # A bare module needs no check.
     if part.spreader_um and part.spreader_um > slot.room_above_um:
         yield refused(
@@ -244,7 +246,7 @@ def room(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("held.grade_mts",),
     shown="speed",
 )
-def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def speed(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     rated = rated_mts(part, build)
     if part.profile_mts and rated != part.profile_mts:
         applied = (
@@ -282,7 +284,7 @@ def speed(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     less=("held.grade_mts",),
     shown="speed",
 )
-def slows_others(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def slows_others(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     alone, with_it = running_speed(build, without_this=True), running_speed(build)
     if alone and with_it and ddr.exact_mts(with_it.mts) < ddr.exact_mts(alone.mts):
         yield held(f"It slows the other memory from {alone.mts} to {with_it.mts}.", short=f"slows all to {with_it.mts}")
@@ -298,7 +300,7 @@ def slows_others(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     # It only notes figures, and another size is another figure: least and most tell whether there is one.
     more=("held.capacity_gb",),
 )
-def channels(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def channels(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     parts = channel_split(build)
     if parts is None:
         return
@@ -317,6 +319,6 @@ def channels(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     MemorySlot,
     MemoryModule,
 )
-def chip_width(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def chip_width(slot: MemorySlotFacts, part: MemoryModuleFacts, build: BuildView) -> Iterator[Said]:
     if part.chip_width == 16 and part.generation in (4, 5):
         yield note("x16 chips, half the bank groups: prefer x8 where graphics share memory.")

@@ -1,13 +1,14 @@
 """What this very part did in this very slot before: the workshop's own outcomes speak first."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import CARDS, BayDrive, MemoryModule, Pack
 from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot
 from ..phrases import plural
 from ..verdict import Said, note, refused
 from .rulebook import rule
+from .shape_facts import AnyPartFacts, AnySlotFacts
+from .views import BuildView
 
 
 @rule(
@@ -18,7 +19,7 @@ from .rulebook import rule
     (MemoryModule, *CARDS, BayDrive, Pack),
     about=lambda build: build.seen_parts,
 )
-def outcome(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def outcome(slot: AnySlotFacts, part: AnyPartFacts, build: BuildView) -> Iterator[Said]:
     seen = [s for s in build.sightings if s.slot == slot.id and s.part == part.number]
     own = [s for s in seen if not s.hearsay and s.firmware]
     own = [s for s in own if s.firmware == build.firmware]

@@ -1,7 +1,6 @@
 """Radio rules (rules.md section 5)."""
 
 from collections.abc import Iterator
-from typing import Any
 
 from ..machine.part import Radio
 from ..machine.shape import RadioSlot
@@ -9,6 +8,8 @@ from ..phrases import plural
 from ..verdict import Said, held, note, refused
 from .card import belongs, listed, plug_mates
 from .rulebook import rule
+from .shape_facts import RadioFacts, RadioSlotFacts
+from .views import BuildView
 
 
 @rule(
@@ -18,7 +19,7 @@ from .rulebook import rule
     RadioSlot,
     Radio,
 )
-def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def wiring(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if part.bus == "pcie":
@@ -42,7 +43,7 @@ def wiring(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     Radio,
     shown="bluetooth",
 )
-def bluetooth(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def bluetooth(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part) and part.bus == "pcie" and part.bluetooth and not slot.usb:
         yield held("The slot carries no USB: its Bluetooth is lost.", short="no Bluetooth")
 
@@ -54,13 +55,13 @@ def bluetooth(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     RadioSlot,
     Radio,
 )
-def allowlist(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def allowlist(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part):
-        yield from listed(slot, part, build, "card")
+        yield from listed(slot, part, "card")
 
 
 @rule("radio.tied", "Some radios work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
-def tied(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def tied(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if part.tied_to and not build.made_by(part.tied_to):
         yield refused(
             f"It works with {part.tied_to} processors only; this machine has another.", short="another processor maker"
@@ -74,7 +75,7 @@ def tied(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     RadioSlot,
     Radio,
 )
-def drivers(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def drivers(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if part.system_limits:
         yield note(f"Its drivers: {part.system_limits}.")
     if not build.system:
@@ -95,7 +96,7 @@ def drivers(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     more=("leads",),
     less=("part.streams",),
 )
-def leads(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def leads(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if slot.leads == 0:
@@ -114,7 +115,7 @@ def leads(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     RadioSlot,
     Radio,
 )
-def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def plug(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if belongs(slot, part):
         yield from plug_mates(slot, part, build)
 
@@ -127,7 +128,7 @@ def plug(slot: Any, part: Any, build: Any) -> Iterator[Said]:
     Radio,
     shown="bands",
 )
-def bands(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def bands(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if not belongs(slot, part):
         return
     if missing := [b for b in part.bands if b not in slot.antenna_bands]:

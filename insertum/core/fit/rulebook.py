@@ -10,10 +10,13 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
+from ..machine.part import MemoryModule
+from ..machine.shape import Boot, MemorySystem
 from ..verdict import Said
 from .build import Build
+from .views import BuildView
 
-Judge = Callable[[Any, Any, Any], Iterable[Said]]
+Judge = Callable[[Any, Any, BuildView], Iterable[Said]]
 
 
 @dataclass(frozen=True)
@@ -89,6 +92,9 @@ def rule(
             raise ValueError(f"two rules are called {id}")
         rules_for.cache_clear()
         helps = dict.fromkeys(more, 1) | dict.fromkeys(less, -1)
+        for name in (*helps, *(at or {})):
+            if not _is_read_somewhere(name, _tuple(slots), _tuple(parts)):
+                raise TypeError(f"rule {id} declares {name}, which neither its slots nor its parts have")
         RULES[id] = Rule(
             id,
             sentence,
@@ -108,6 +114,20 @@ def rule(
         return judge
 
     return register
+
+
+def _is_read_somewhere(name: str, slots: tuple[type, ...], parts: tuple[type, ...]) -> bool:
+    """Is there such an attribute among what a rule may read? ``held.…`` is a module in another socket."""
+    where, _, own = name.rpartition(".")
+    shapes = {"part": parts, "held": (MemoryModule,), "": (*slots, *_subclasses(slots), MemorySystem, Boot)}[where]
+    return any(own in getattr(s, "model_fields", ()) for s in shapes)
+
+
+def _subclasses(types: tuple[type, ...]) -> tuple[type, ...]:
+    below: list[type] = []
+    for t in types:
+        below += t.__subclasses__()
+    return (*below, *_subclasses(tuple(below))) if below else ()
 
 
 def _tuple(types: type | tuple[type, ...]) -> tuple[type, ...]:

@@ -1,19 +1,20 @@
 """Whole-build rules: slots that share lanes or room (rules.md section 1, exclusions)."""
 
 from collections.abc import Iterator
-from typing import Any
 
-from ..machine.part import CARDS, BayDrive, Pack
-from ..machine.shape import BatterySlot, BaySlot, CardSocket
+from ..machine.part import CARDS, BayDrive, Fittable, Pack
+from ..machine.shape import BatterySlot, BaySlot, CardSocket, Exclusion
 from ..verdict import Lazy, Said, held, note, refused
 from .drive import link_rate
 from .rulebook import rule
+from .shape_facts import AnyPartFacts, AnySlotFacts
+from .views import BuildView
 
 #: What an exclusion leaves of the other slot's lanes.
 LANES = {"x1": 1, "x2": 2}
 
 
-def bites(exclusion: Any, part: Any) -> bool:
+def bites(exclusion: Exclusion, part: AnyPartFacts | Fittable | None) -> bool:
     """Does this part in the exclusion's slot do something to the other?"""
     if part is None:
         return False
@@ -28,9 +29,9 @@ def bites(exclusion: Any, part: Any) -> bool:
             return bool(part.kind == "bay_drive" and interface == "sata")
 
 
-def _loses(slot: Any, part: Any, lanes: int) -> tuple[int, int] | None:
+def _loses(slot: AnySlotFacts, part: AnyPartFacts | None, lanes: int) -> tuple[int, int] | None:
     """(rating, what fewer lanes carry) where a drive loses by them."""
-    if part is None or part.kind != "m2_drive" or part.interface != "pcie":
+    if part is None or part.kind != "m2_drive" or part.interface != "pcie" or slot.kind != "m2_drive":
         return None
     carries = link_rate(slot, part, lanes)
     return (part.read_mb_s, carries) if carries is not None and carries < part.read_mb_s else None
@@ -46,7 +47,7 @@ def _loses(slot: Any, part: Any, lanes: int) -> tuple[int, int] | None:
     role=True,
     less=("part.read_mb_s",),
 )
-def shared(slot: Any, part: Any, build: Any) -> Iterator[Said]:
+def shared(slot: AnySlotFacts, part: AnyPartFacts, build: BuildView) -> Iterator[Said]:
     for i, e in enumerate(build.exclusions):
         if e.on == slot.id and bites(e, build.content(e.when)):
             yield from _suffered(slot, part, build.effect(i), build.slot_name(e.when))
@@ -54,7 +55,7 @@ def shared(slot: Any, part: Any, build: Any) -> Iterator[Said]:
             yield from _caused(build, e.on, build.effect(i))
 
 
-def _suffered(slot: Any, part: Any, effect: str, what: str) -> Iterator[Said]:
+def _suffered(slot: AnySlotFacts, part: AnyPartFacts, effect: str, what: str) -> Iterator[Said]:
     if effect in ("off", "filled"):
         yield refused(f"{slot.name} is {effect} by what is in {what}.", short="slot is off")
     elif lanes := LANES.get(effect):
@@ -69,7 +70,7 @@ def _suffered(slot: Any, part: Any, effect: str, what: str) -> Iterator[Said]:
             yield note(f"What is in {what} leaves it ×{lanes}, which is enough for it.")
 
 
-def _caused(build: Any, on: str, effect: str) -> Iterator[Said]:
+def _caused(build: BuildView, on: str, effect: str) -> Iterator[Said]:
     name = build.slot_name(on)
     if effect == "none":
         return

@@ -10,11 +10,22 @@ from ..known.school import Cap
 from ..machine.attribute import Attribute, attributes_of
 from ..machine.claim import Source
 from ..machine.part import Accessory, Fittable, MemoryModule
-from ..machine.shape import MemorySlot, Slot, Soldered
+from ..machine.shape import Exclusion, MemorySlot, Slot, Soldered
 from ..standards import ddr
 from .build import Build
 from .enumeration import Complete, Inquiry, Outcome, Unread
 from .read_trace import Figure, Name, Trace, is_one_of
+from .shape_facts import (
+    AnyPartFacts,
+    AnySlotFacts,
+    BootFacts,
+    DrivePlaceFacts,
+    MemoryModuleFacts,
+    MemorySlotFacts,
+    MemorySystemFacts,
+    RadioFacts,
+    RadioSlotFacts,
+)  # fmt: skip
 
 T = TypeVar("T")
 
@@ -316,24 +327,26 @@ class BuildView:
         self, inquiry: Inquiry, build: Build, slot: Slot | None, part: Any, kit: tuple[Accessory, ...] = ()
     ) -> None:
         self._inquiry, self._build, self._slot = inquiry, build, slot
-        self._memory: MemoryView | None = None
-        self._boot: PlaceView | None = None
+        self._memory: Any = None
+        self._boot: Any = None
         self.part, self._kit = part, kit
         self._views: dict[str, Any] = {}
 
     @property
-    def memory(self) -> MemoryView:
+    def memory(self) -> MemorySystemFacts:
         if self._memory is None:
             known = self._build.known
             self._memory = MemoryView(self._inquiry, known, "memory", known.machine.memory)
-        return self._memory
+        memory: MemorySystemFacts = self._memory
+        return memory
 
     @property
-    def boot(self) -> PlaceView:
+    def boot(self) -> BootFacts:
         if self._boot is None:
             known = self._build.known
             self._boot = PlaceView(self._inquiry, known, "boot", known.machine.boot)
-        return self._boot
+        boot: BootFacts = self._boot
+        return boot
 
     @property
     def slots(self) -> tuple[Slot, ...]:
@@ -398,7 +411,7 @@ class BuildView:
         machine = self._build.machine.machine.id
         return any(accessory_serves(a, supplies, sizes) and (not a.families or machine in a.families) for a in self.kit)
 
-    def driver(self, part: Any) -> str:
+    def driver(self, part: RadioFacts) -> str:
         """How far the card's driver goes on the owner's system: full, an older standard only, or none."""
         for how, systems in (("full", part.drivers_full), ("older", part.drivers_older), ("none", part.drivers_none)):
             if self.system in systems:
@@ -414,8 +427,12 @@ class BuildView:
             return bool(self._inquiry.pick(("configuration", "processor"), (False, True)))
         return f" {maker} ".lower() in f" {processor} ".lower()
 
-    def content(self, slot_id: str, today: bool = False) -> Any:
-        """What a slot holds in this build (or holds today): a part's view, or None for empty."""
+    def content(self, slot_id: str, today: bool = False) -> AnyPartFacts | None:
+        """What a slot holds in this build (or holds today), None for empty."""
+        held: AnyPartFacts | None = self._content(slot_id, today)
+        return held
+
+    def _content(self, slot_id: str, today: bool) -> Any:
         build = self._build
         if not today and self._slot is not None and slot_id == self._slot.id:
             return self.part
@@ -433,19 +450,19 @@ class BuildView:
             return UnseenModule(self._inquiry, build.known, slot)
         return UnseenPart(self._inquiry, slot)
 
-    def modules(self, without_this: bool = False, today: bool = False) -> dict[str, Any]:
+    def modules(self, without_this: bool = False, today: bool = False) -> dict[str, MemoryModuleFacts]:
         """Socketed modules by slot; ``without_this`` leaves the slot at hand empty, ``today`` is what is in now."""
         found = {}
         for s in self.sockets:
             if without_this and self._slot is not None and s.id == self._slot.id:
                 continue
-            module = self.content(s.id, today)
+            module = self._content(s.id, today)
             if module is not None and (today or isinstance(module, UnseenModule) or _is_module(module)):
                 found[s.id] = module
         return found
 
     @property
-    def exclusions(self) -> tuple[Any, ...]:
+    def exclusions(self) -> tuple[Exclusion, ...]:
         return self._build.machine.machine.exclusions
 
     def effect(self, index: int) -> str:
@@ -491,14 +508,32 @@ class BuildView:
     def slot_kind(self, slot_id: str) -> type:
         return type(self._build.known.slots[slot_id])
 
-    def slot_at(self, slot_id: str) -> PlaceView:
+    def slot_at(self, slot_id: str) -> AnySlotFacts:
         """Another slot's own attributes."""
+        at: AnySlotFacts = self._slot_at(slot_id)
+        return at
+
+    def socket_at(self, slot_id: str) -> MemorySlotFacts:
+        """Those of a memory socket."""
+        at: MemorySlotFacts = self._slot_at(slot_id)
+        return at
+
+    def drive_place_at(self, slot_id: str) -> DrivePlaceFacts:
+        """Those of a place for a drive."""
+        at: DrivePlaceFacts = self._slot_at(slot_id)
+        return at
+
+    def radio_place_at(self, slot_id: str) -> RadioSlotFacts:
+        """Those of a place for a radio."""
+        at: RadioSlotFacts = self._slot_at(slot_id)
+        return at
+
+    def _slot_at(self, slot_id: str) -> Any:
         if slot_id not in self._views:
             self._views[slot_id] = PlaceView(
                 self._inquiry, self._build.known, slot_id, self._build.known.slots[slot_id]
             )
-        view: PlaceView = self._views[slot_id]
-        return view
+        return self._views[slot_id]
 
 
 #: Which end of a range makes more of what is measured: both ends are then all there is to know.

@@ -74,7 +74,9 @@ class _Reader:
             named = places_in(statement.whole)
             for place, name in named:
                 heard.differs(f"{place}.{name}")
-            if topic != "storage" or named != [("bay", "count")]:  # whether there is a bay asks nothing of a card's place
+            if topic != "storage" or named != [
+                ("bay", "count")
+            ]:  # whether there is a bay asks nothing of a card's place
                 _leave_open(heard, topic)
         elif CONDITION.search(statement.whole):
             self._conditional(statement, topic)

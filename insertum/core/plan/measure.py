@@ -96,7 +96,7 @@ def mode_of(view: BuildView, router: wlan.RadioSide | None) -> wlan.Mode | None:
     for slot in view.slots:
         if isinstance(slot, RadioSlot) and (card := view.content(slot.id)) is not None:
             side = _side(view, slot.id, card)
-            place = view.slot_at(slot.id)
+            place = view.radio_place_at(slot.id)
             made = tuple(b for b in side.bands if b in place.antenna_bands)
             return wlan.best_mode(side, router or side, place.leads, made)
     return None
