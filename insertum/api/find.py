@@ -3,14 +3,12 @@
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from ..core.find import Findings, JobNamed
-from ..core.find import find as resolve
-from ..shop.services import jobs, machines, parts
+from ..core.find import Findings
+from ..shop.services import find
 
 router = Router()
 
 
 @router.get("/find", response=Findings)
-def find(request: HttpRequest, text: Query[str]):
-    named = [JobNamed(number=n, title=t, customer=c) for n, t, c in jobs.names(text)]
-    return resolve(text, parts.findable(), named, machines.library())
+def find_by_label(request: HttpRequest, text: Query[str]):
+    return find.find(text)

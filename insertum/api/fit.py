@@ -1,157 +1,38 @@
 """Fit: the matrix in a compact form, and everything said of one pair when it is looked at."""
 
-import json
-
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
 from ..core.comparison.side_by_side import Comparison
-from ..core.comparison.waste import Waste, per_gb
-from ..core.fit.judge import Judgement, Worth
-from ..core.fit.premises import Aside
-from ..core.fit.required_accessories import Extra
-from ..core.frozen import Frozen
-from ..core.job.desk import Desk, Row
-from ..core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
-from ..core.known.known import Explained, Usual
 from ..core.machine.claim import Limits
-from ..core.prepare.gates import AsUsual
-from ..core.verdict import Verdict
-from ..shop.services import jobs, shelf
-from ..shop.services.answer_cache import answered_from
-from .shapes import Choice, Problem
+from ..shop.services import show_fit
+from .shapes import Problem
 
 router = Router()
 
-#: So many parts are in the first answer, and of one kind no more: more than a screen shows.
-FIRST = 40
-#: Verdicts by number in a cell, best first.
-VERDICTS = tuple(Verdict)
 
-
-class MatrixRow(Frozen):
-    """A part of the catalogue. ``cells`` are (slot, verdict, few words, price of accessories): slot is an
-    index into the slots, verdict into seats … harm, the words into ``words``."""
-
-    number: str
-    name: str
-    maker: str
-    kind: str
-    price_minor: int | None
-    on_shelf: int
-    detail: str
-    adds: float
-    unit: str
-    per_gb: float | None
-    size: Size | None
-    cells: tuple[tuple[int, ...], ...]
-
-
-class FitStation(Frozen):
-    rows: tuple[MatrixRow, ...]
-    more: int
-    words: tuple[str, ...]
-    worth: tuple[Worth, ...]
-    map: MapView
-    slots: tuple[Choice, ...]
-    limits: Limits
-    makers: tuple[str, ...]
-    extras: tuple[Extra, ...]
-    usual: tuple[Usual, ...]
-    as_usual: AsUsual | None
-    soldered: tuple[str, ...]
-
-
-@router.get("/jobs/{int:number}/fit", response={200: FitStation, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/fit", response={200: show_fit.FitStation, 400: Problem, 404: Problem})
 def fit(request: HttpRequest, number: int, whole: bool = False):
     """What is seen first: the best of the first kinds, with how many more parts there are; all of them, and what settling
     each unknown is worth among them, where ``whole`` is asked. Sent as it is made: thousands of rows are not checked a
     second time on the way out."""
-    found = answered_from(("fit", whole), number, lambda desk: _fit(desk, whole))
-    return HttpResponse(found, content_type="application/json")
-
-
-def _first(desk: Desk) -> list[Row]:
-    """The best of the first kinds, as many as a screen shows, and what is in the build. The kinds behind them are not
-    judged yet."""
-    found: list[Row] = []
-    for kind in desk.parts.by_kind:
-        if len(found) >= FIRST:
-            break
-        found += desk.best_rows(kind, FIRST)  # a part that meets no slot stands in no section
-    return found
-
-
-def _fit(desk: Desk, whole: bool) -> str:
-    shown = desk.rows() if whole else _first(desk)
-    slots = [s.id for s in desk.configured.slots]
-    at = {s: i for i, s in enumerate(slots)}
-    ranks = {v: i for i, v in enumerate(VERDICTS)}
-    words: dict[str, int] = {}
-    lying = shelf.counts()
-    rows = [
-        {
-            "number": r.part.number,
-            "name": r.part.name,
-            "maker": r.part.maker,
-            "kind": r.part.kind,
-            "price_minor": r.part.price_minor,
-            "on_shelf": lying.get(r.part.number, 0),
-            "detail": detail(r.part),
-            "adds": r.adds,
-            "unit": r.unit,
-            "per_gb": per_gb(r.part),
-            "size": None if (size := size_of(r.part)) is None else {"w_mm": size.w_mm, "h_mm": size.h_mm},
-            "cells": [
-                (at[c.slot], ranks[c.verdict], words.setdefault(c.short, len(words)), c.extra_minor) for c in r.cells
-            ],
-        }
-        for r in shown
-    ]
-    rest = FitStation(
-        rows=(),
-        more=len(desk.fitting) - len(shown),
-        words=tuple(words),
-        worth=desk.worth() if whole else (),
-        map=map_view(desk.build, {s: j.verdict for s, j in desk.judged().items()}, desk.how_known()),
-        slots=tuple(Choice(number=s.id, name=s.name) for s in desk.configured.slots),
-        limits=desk.job.fit.limits,
-        makers=desk.parts.makers,
-        extras=desk.extras(),
-        usual=desk.usual_things(),
-        as_usual=desk.job.survey.as_usual,
-        soldered=soldered_lines(desk.today),
-    ).model_dump(mode="json")
-    return json.dumps({**rest, "rows": rows}, separators=(",", ":"))
+    return HttpResponse(show_fit.fit(number, whole), content_type="application/json")
 
 
 @router.get("/jobs/{int:number}/fit/schools", response={200: dict[Limits, int], 400: Problem, 404: Problem})
 def schools(request: HttpRequest, number: int):
     """How many pairs go in under each school of limits."""
-    return jobs.desk_of(number).schools()
+    return show_fit.schools(number)
 
 
-class WhyView(Frozen):
-    judgement: Judgement
-    because: tuple[Explained, ...]
-    aside: tuple[Aside, ...]
-    accessories: tuple[str, ...]
-    waste: Waste | None
-
-
-@router.get("/jobs/{int:number}/fit/why", response={200: WhyView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/fit/why", response={200: show_fit.WhyView, 400: Problem, 404: Problem})
 def why(request: HttpRequest, number: int, slot: Query[str], part: Query[str]):
     """Every finding of one pair with its sources, the premises that carry it alone, what was said besides, and what a
     cheaper part would do."""
-    desk = jobs.desk_of(number)
-    found = desk.why(slot, part)
-    names = tuple(desk.by_number[a].name for a in found.judgement.accessories if a in desk.by_number)
-    return WhyView(
-        judgement=found.judgement, because=found.because, aside=found.aside, accessories=names, waste=found.waste
-    )
+    return show_fit.why(number, slot, part)
 
 
 @router.get("/jobs/{int:number}/fit/compare", response={200: Comparison, 400: Problem, 404: Problem})
 def compare(request: HttpRequest, number: int, slot: Query[str], parts: Query[str]):
     """Up to four parts side by side; ``parts`` are numbers with commas between."""
-    return jobs.desk_of(number).compared(slot, [p for p in parts.split(",") if p])
+    return show_fit.compared(number, slot, [p for p in parts.split(",") if p])

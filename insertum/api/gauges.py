@@ -3,46 +3,27 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, Router
 
-from ..core import gauges
-from ..core.fit.rulebook import RULES
-from ..core.frozen import Frozen
 from ..gather import SCRIPT
+from ..shop.services import bench_books
 from .download import download
 from .shapes import Problem
 
 router = Router()
 
 
-@router.get("/gauges", response=list[gauges.Gauge])
+@router.get("/gauges", response=list[bench_books.Gauge])
 def list_gauges(request: HttpRequest):
-    return gauges.gauges()
+    return bench_books.every_gauge()
 
 
-@router.post("/gauges/{id}", response={200: gauges.Shown, 400: Problem})
+@router.post("/gauges/{id}", response={200: bench_books.Shown, 400: Problem})
 def show_gauge(request: HttpRequest, id: str, values: Body[dict[str, str]]):
-    return gauges.show(id, values)
+    return bench_books.show(id, values)
 
 
-class RuleView(Frozen):
-    id: str
-    sentence: str
-    source: str
-    slots: tuple[str, ...]
-    parts: tuple[str, ...]
-
-
-@router.get("/rules", response=list[RuleView])
+@router.get("/rules", response=list[bench_books.RuleView])
 def list_rules(request: HttpRequest):
-    return [
-        RuleView(
-            id=r.id,
-            sentence=r.sentence,
-            source=r.source,
-            slots=tuple(t.__name__ for t in r.slots),
-            parts=tuple(t.__name__ for t in r.parts),
-        )
-        for r in sorted(RULES.values(), key=lambda r: r.id)
-    ]
+    return bench_books.every_rule()
 
 
 @router.get("/gather.sh", include_in_schema=False)

@@ -1,4 +1,4 @@
-"""Parts: catalogue and offers, import with preview and progress, the shelf, the supplier's feed."""
+"""Parts: the catalogue, import and export, the supplier, the shelf, and where a part goes in."""
 
 import json
 from collections.abc import Iterator
@@ -10,22 +10,24 @@ from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
 from ..core.errors import InputError
-from ..core.fit.judge import Judgement, judge_equipped, kind_fits
-from ..core.fit.premises import Aside, why
 from ..core.frozen import Frozen
-from ..core.job.slots import detail
-from ..core.kinds.all import KINDS
-from ..core.known.known import Explained
 from ..core.machine.claim import Limits
-from ..core.machine.part import Accessory, Offer
-from ..core.survey.current_build import build_today, laid_out
-from ..core.survey.recognise import Recognised, recognise
-from ..core.tasks.catalogue import CATALOGUE
-from ..core.three_way_merge import both_kept, torn
-from ..core.verdict import Verdict
+from ..core.machine.part import Accessory
+from ..core.survey.recognise import Recognised
 from ..formats.json_errors import RowsRefused, parsed, shaped, text_of
-from ..formats.parts import PartField, cells_of_part, fields_of, part_from, part_of_cells, write_csv, write_parts_json
-from ..shop.services import jobs, machines, parts, shelf, supplier, supplier_lists, wishes, workshop
+from ..formats.parts import PartField, write_csv, write_parts_json
+from ..shop.services import (
+    machines,
+    parts,
+    save_part,
+    shelf,
+    show_parts,
+    supplier,
+    supplier_lists,
+    wishes,
+    workshop,
+    workshop_tasks,
+)
 from ..shop.services.history import acting
 from .door import no_room
 from .download import download
@@ -34,59 +36,9 @@ from .shapes import Problem
 router = Router()
 
 
-class OfferView(Frozen):
-    shop: str
-    price_minor: int
-    stock: int | None
-    currency: str = ""
-    pieces: int = 1
-    tax: str = ""
-
-
-def _offer(o: Offer) -> OfferView:
-    return OfferView(
-        shop=o.shop, price_minor=o.price_minor, stock=o.stock, currency=o.currency, pieces=o.pieces, tax=o.tax
-    )
-
-
-class PartLine(Frozen):
-    number: str
-    name: str
-    maker: str
-    kind: str
-    detail: str
-    price_minor: int | None
-    offers: tuple[OfferView, ...]
-    on_shelf: int
-    note: str
-
-
-def _lines() -> str:
-    lying = shelf.counts()
-    lines = [
-        {
-            "number": p.number,
-            "name": p.name,
-            "maker": p.maker,
-            "kind": p.kind,
-            "detail": detail(p),
-            "price_minor": p.price_minor,
-            "offers": [_offer(o).model_dump() for o in p.offers],
-            "on_shelf": lying.get(p.number, 0),
-            "note": p.note,
-        }
-        for p in parts.catalogue()
-    ]
-    return json.dumps(lines, separators=(",", ":"))
-
-
-#: The whole catalogue as it is sent; made anew when a part or the shelf changes.
-_listed = shelf.while_nothing_changes(_lines)
-
-
-@router.get("/parts", response=list[PartLine])
+@router.get("/parts", response=list[show_parts.PartLine])
 def list_parts(request: HttpRequest):
-    return HttpResponse(_listed.get(), content_type="application/json")
+    return HttpResponse(show_parts.listed(), content_type="application/json")
 
 
 # -- import -------------------------------------------------------------------------------------
@@ -144,7 +96,7 @@ def import_steps(
 @router.get("/parts/form", response=dict[str, list[PartField]])
 def part_form(request: HttpRequest):
     """What one types for a part, by kind."""
-    return {kind: list(fields_of(kind)) for kind in KINDS}
+    return show_parts.form()
 
 
 class TypedPart(Frozen):
@@ -157,25 +109,9 @@ class TypedPart(Frozen):
 
 
 @router.put("/parts/saved", response={200: parts.ImportReport, 400: Problem})
-def save_part(request: HttpRequest, body: TypedPart):
+def save_typed_part(request: HttpRequest, body: TypedPart):
     """Keep a part as it was typed; what it is offered for stays."""
-    cells = body.cells
-    stands = parts.part_of(cells.get("number", "").strip())
-    if stands is not None and body.base is not None:
-        theirs = cells_of_part(stands)
-        cells, both = both_kept(body.base, cells, theirs, "")
-        if both:
-            raise torn("this part", {n: (theirs.get(n, ""), body.cells.get(n, "")) for n in both})
-    part = part_of_cells({k: v for k, v in cells.items() if v.strip()})
-    before = parts.part_of(part.number)
-    if body.new and before:
-        raise InputError(f"{part.number} is in the catalogue already", "part number", "Open it there.")
-    if before:
-        part = part.model_copy(update={"offers": before.offers, "note": before.note})
-    parts.save_part(part)
-    return parts.ImportReport(
-        added=int(not before), changed=int(bool(before) and part != before), same=int(part == before)
-    )
+    return save_part.save_typed(body.cells, body.base, body.new)
 
 
 class NewPart(Frozen):
@@ -186,19 +122,13 @@ class NewPart(Frozen):
 
 @router.post("/parts/new", response={200: parts.ImportReport, 400: Problem})
 def new_part(request: HttpRequest, body: NewPart):
-    part = part_from(body.part)
-    if parts.part_of(part.number):
-        raise InputError(
-            f"{part.number} is in the catalogue already", "part number", "Give it another, or import over it."
-        )
-    parts.save_part(part)
-    return parts.ImportReport(added=1, changed=0, same=0)
+    return save_part.save_new(body.part)
 
 
 @router.get("/parts/decode", response=Recognised)
 def decode_label(request: HttpRequest, text: Query[str]):
     """What a label says while it is typed."""
-    return recognise(text, parts.catalogue())
+    return show_parts.label_says(text)
 
 
 @router.get("/parts.csv", include_in_schema=False)
@@ -217,19 +147,9 @@ def get_workshop(request: HttpRequest):
     return workshop.workshop()
 
 
-class TaskLine(Frozen):
-    """A task of the catalogue, with what it takes where a workshop says nothing else."""
-
-    id: str
-    name: str
-    seconds: int
-    consumables_minor: int
-    consumables: tuple[str, ...]
-
-
-@router.get("/workshop/tasks", response=list[TaskLine])
+@router.get("/workshop/tasks", response=list[workshop_tasks.TaskLine])
 def list_tasks(request: HttpRequest):
-    return [TaskLine.model_validate(t, from_attributes=True) for t in CATALOGUE]
+    return workshop_tasks.every_task()
 
 
 @router.put("/workshop", response={200: workshop.Workshop, 400: Problem})
@@ -298,70 +218,16 @@ def shelf_from_job(request: HttpRequest, number: int):
 
 
 # -- one part -----------------------------------------------------------------------------------
-class GoesIn(Frozen):
-    """One slot of one configuration that the part was judged for."""
-
-    machine: str
-    configuration: str
-    title: str
-    slot: str
-    slot_name: str
-    verdict: Verdict
-    short: str
-    extra_minor: int
-
-
-class PartPage(Frozen):
-    """``cells`` is the part by its columns, as people write them; an empty one is unknown."""
-
-    line: PartLine
-    cells: dict[str, str]
-    fields: tuple[PartField, ...]
-    history: tuple[parts.PriceSeen, ...]
-
-
-@router.get("/parts/{path:number}/machines", response={200: list[GoesIn], 400: Problem, 404: Problem})
+@router.get("/parts/{path:number}/machines", response={200: list[show_parts.GoesIn], 400: Problem, 404: Problem})
 def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PROVEN):
     """The other way round: which of the library's machines does this part go in?"""
     part = parts.part_of(number)
     if part is None:
         return Status(404, Problem(what=f"no part {number}", where="parts"))
-    if isinstance(part, Accessory):
-        return []
-    accessories = parts.catalogue().accessories
-    found = []
-    for machine, c in machines.library().every:
-        seen = jobs.sightings_for(machine.id, c.id)
-        build = build_today(laid_out(machine.configured(c.id), seen), stance=limits, sightings=seen)
-        for slot in build.machine.slots:
-            if not kind_fits(slot, part) or slot.kind not in (part.kind, "bay"):
-                continue
-            judged = judge_equipped(build, slot.id, part, accessories)
-            if judged.verdict is not None:
-                found.append(
-                    GoesIn(
-                        machine=machine.id,
-                        configuration=c.id,
-                        title=build.machine.title,
-                        slot=slot.id,
-                        slot_name=slot.name,
-                        verdict=judged.verdict,
-                        short=judged.short,
-                        extra_minor=judged.extra_minor,
-                    )
-                )
-    return sorted(found, key=lambda g: (g.verdict.rank, g.title, g.slot))
+    return show_parts.goes_in(part, limits)
 
 
-class WhyHere(Frozen):
-    """Everything said of a part in one slot of a machine of the library, and what it rests on."""
-
-    judgement: Judgement
-    because: tuple[Explained, ...]
-    aside: tuple[Aside, ...]
-
-
-@router.get("/parts/{path:number}/why", response={200: WhyHere, 400: Problem, 404: Problem})
+@router.get("/parts/{path:number}/why", response={200: show_parts.WhyHere, 400: Problem, 404: Problem})
 def why_here(
     request: HttpRequest, number: str, machine: Query[str], configuration: Query[str], slot: Query[str],
     limits: Query[Limits] = Limits.PROVEN,
@@ -370,31 +236,12 @@ def why_here(
     part, whole = parts.part_of(number), machines.machine_of(machine)
     if part is None or whole is None or isinstance(part, Accessory):
         return Status(404, Problem(what=f"no part {number}, or no machine {machine}", where="parts"))
-    seen = jobs.sightings_for(machine, configuration)
-    build = build_today(laid_out(whole.configured(configuration), seen), stance=limits, sightings=seen)
-    build.machine.slot(slot)
-    shelf = parts.catalogue().accessories
-    judged = judge_equipped(build, slot, part, shelf)
-    carries, aside = why(build, judged, part, shelf)
-    return WhyHere(judgement=judged, because=carries, aside=aside)
+    return show_parts.why_here(part, whole, configuration, slot, limits)
 
 
-@router.get("/parts/{path:number}", response={200: PartPage, 404: Problem})
+@router.get("/parts/{path:number}", response={200: show_parts.PartPage, 404: Problem})
 def get_part(request: HttpRequest, number: str):
     part = parts.part_of(number)
     if part is None:
         return Status(404, Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts."))
-    line = PartLine(
-        number=part.number,
-        name=part.name,
-        maker=part.maker,
-        kind=part.kind,
-        detail=detail(part),
-        price_minor=part.price_minor,
-        offers=tuple(_offer(o) for o in part.offers),
-        on_shelf=shelf.counts().get(part.number, 0),
-        note=part.note,
-    )
-    return PartPage(
-        line=line, cells=cells_of_part(part), fields=fields_of(part.kind), history=parts.price_history(number)
-    )
+    return show_parts.page(part)

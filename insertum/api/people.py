@@ -8,8 +8,7 @@ from ninja.utils import check_csrf
 from pydantic import Field
 
 from ..core.frozen import Frozen
-from ..demo import examples
-from ..shop.services import first_run, people, sightings, take_back
+from ..shop.services import first_run, people, sightings, stand_ins, take_back
 from ..shop.services import history as log
 from ..shop.services.workshop import Workshop
 from .roles import begin_session
@@ -74,10 +73,10 @@ def end_sessions(request: HttpRequest, name: str):
     return Status(204, None)
 
 
-@router.post("/workshop/examples", response={200: examples.BroughtIn, 400: Problem})
+@router.post("/workshop/examples", response={200: stand_ins.BroughtIn, 400: Problem})
 def bring_examples(request: HttpRequest):
     """The demo's machines and parts into this library, as examples."""
-    return examples.bring_in(request.user)
+    return stand_ins.examples().bring_in(request.user)
 
 
 class NewPassword(Frozen):

@@ -5,42 +5,20 @@ from ninja import Router
 from pydantic import Field
 
 from ..core.frozen import Frozen
-from ..core.machine.shape import BaySlot, DriveSlot
-from ..core.plan.need import LABELS, UNITS, NeedKind
+from ..core.plan.need import NeedKind
 from ..core.plan.result import PlanDetail
-from ..shop.services import jobs, plan_job, tasks_beside
+from ..shop.services import plan_job, show_plan, tasks_beside
 from .jobs import JobView, view_of
 from .kept import kept
-from .shapes import NeedView, Problem
+from .shapes import Problem
 
 router = Router()
 
 
-class PlanStation(plan_job.Planned):
-    """The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
-    station's fields choose from."""
-
-    needs: tuple[NeedView, ...]
-    slots: dict[str, str]
-    boot_slots: tuple[str, ...]
-    approved_makes: tuple[str, ...]
-
-
-@router.get("/jobs/{int:number}/plan", response={200: PlanStation, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/plan", response={200: show_plan.PlanStation, 400: Problem, 404: Problem})
 @kept
 def plan(request: HttpRequest, number: int):
-    planned = plan_job.planned(number)
-    desk = jobs.desk_of(number)
-    return PlanStation(
-        answer=planned.answer,
-        own=planned.own,
-        difference=planned.difference,
-        makes=planned.makes,
-        needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
-        slots={s.id: s.name for s in desk.configured.slots},
-        boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
-        approved_makes=plan_job.approved_makes(number),
-    )
+    return show_plan.plan(number)
 
 
 @router.get("/jobs/{int:number}/plan/detail", response={200: PlanDetail, 400: Problem, 404: Problem})

@@ -1,7 +1,6 @@
 """The few shapes that only the API has."""
 
 from ..core.frozen import Frozen
-from ..core.plan.need import Need
 from ..shop.services.people import Role
 
 
@@ -32,19 +31,6 @@ class Who(Frozen):
     workshop: str = ""
     currency: str = "EUR"
     backup_due: str = ""
-
-
-class NeedView(Frozen):
-    need: Need
-    label: str
-    unit: str
-
-
-class Choice(Frozen):
-    """A part that could be named as fitted in a slot."""
-
-    number: str
-    name: str
 
 
 Problem.model_rebuild()

@@ -3,28 +3,15 @@
 import io
 
 import segno
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from pydantic import Field
 
-from ..core.bench.scan import Scanned, scanned
-from ..core.bench.sheet import Sheet
-from ..core.errors import InputError
+from ..core.bench.scan import Scanned
 from ..core.frozen import Frozen
-from ..core.job.shape import Agreement
-from ..core.job.slots import MapView, map_view
-from ..core.machine.numbered import things
-from ..core.plan.quote import Quote
-from ..core.plan.result import PlanPoint
-from ..core.prepare.gates import Gate
-from ..core.prove.compare import ProofReport
-from ..core.prove.expect import Expected
 from ..core.prove.typed import TypedScreen
-from ..core.record.record import Compared, Record
-from ..core.record.shape import MEASURED_LABELS, MEASURED_UNITS, Fate, Measurement
-from ..demo import laptop
-from ..shop.services import bench_job, jobs, plan_job, workshop, workshop_record
+from ..core.record.shape import Fate, Measurement
+from ..shop.services import bench_job, show_stations, workshop_record
 from .jobs import JobView, view_of
 from .kept import kept
 from .shapes import Problem
@@ -32,58 +19,16 @@ from .shapes import Problem
 router = Router()
 
 
-class PrepareView(Frozen):
-    gates: tuple[Gate, ...]
-    open: tuple[str, ...]
-    numbers: tuple[str, ...]
-    plan: PlanPoint
-    sheet: Sheet
-
-
-@router.get("/jobs/{int:number}/prepare", response={200: PrepareView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/prepare", response={200: show_stations.PrepareView, 400: Problem, 404: Problem})
 @kept
 def prepare(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    sheet = desk.sheet()
-    chosen = desk.job.plan.chosen
-    if chosen is None:
-        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
-    return PrepareView(
-        gates=desk.gates(),
-        open=tuple(g.id for g in desk.open_gates()),
-        numbers=desk.numbers_planned,
-        plan=chosen.plan,
-        sheet=sheet,
-    )
+    return show_stations.prepare(number)
 
 
-class BenchView(Frozen):
-    """``things`` are what a number can be found on, each as it is called after "the"."""
-
-    sheet: Sheet
-    map: MapView
-    differs: tuple[str, ...]
-    screws_out: int
-    seconds_left: int
-    locked: str
-    things: dict[str, str]
-
-
-@router.get("/jobs/{int:number}/bench", response={200: BenchView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/bench", response={200: show_stations.BenchView, 400: Problem, 404: Problem})
 @kept
 def bench(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    sheet, done = desk.sheet(), desk.job.bench.done
-    waiting = desk.open_gates()
-    return BenchView(
-        sheet=sheet,
-        map=map_view(desk.today, {}, desk.how_known()),
-        differs=desk.differs(),
-        screws_out=sum(s.screws for s in sheet.steps if s.id in done),
-        seconds_left=sum(s.seconds for s in sheet.steps if s.id not in done),
-        locked=f"The safety key is shut: {', '.join(g.title.lower() for g in waiting)}." if waiting else "",
-        things=dict(things(desk.machine)),
-    )
+    return show_stations.bench(number)
 
 
 class ScannedLabel(Frozen):
@@ -93,90 +38,19 @@ class ScannedLabel(Frozen):
 @router.post("/jobs/{int:number}/bench/scan", response={200: Scanned, 400: Problem, 404: Problem})
 def scan(request: HttpRequest, number: int, body: ScannedLabel):
     """Is what was scanned the planned part? Nothing is ticked by it."""
-    desk = jobs.desk_of(number)
-    return scanned(body.text, desk.numbers_planned, desk.parts)
+    return show_stations.scan(number, body.text)
 
 
-class Changed(Frozen):
-    """A slot in which a part was fitted at this job: ticked, not planned."""
-
-    slot: str
-    name: str
-    part: str
-
-
-class ProveView(Frozen):
-    expected: Expected
-    changed: tuple[Changed, ...]
-    report: ProofReport | None
-    readings: int
-    sockets: dict[str, str]
-    measurable: dict[str, str]
-    units: dict[str, str]
-    compared: tuple[Compared, ...]
-    faults: dict[str, str]
-
-
-@router.get("/jobs/{int:number}/prove", response={200: ProveView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/prove", response={200: show_stations.ProveView, 400: Problem, 404: Problem})
 @kept
 def prove(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    build = desk.must_plan
-    changed = [
-        Changed(slot=s, name=build.machine.slot(s).name, part=p.name)
-        for s in build.changed()
-        if (p := build.now(s)) is not None and f"in:{s}" in desk.job.bench.done
-    ]
-    return ProveView(
-        expected=desk.expected(),
-        changed=tuple(changed),
-        report=desk.proof(),
-        readings=len(desk.job.prove.readings),
-        sockets={s.id: s.name for s in build.memory_slots},
-        measurable=MEASURED_LABELS,
-        units=MEASURED_UNITS,
-        compared=desk.record().compared,
-        faults=laptop.FAULTS if settings.DEMO else {},
-    )
+    return show_stations.prove(number)
 
 
-class RecordView(Frozen):
-    """The record from events alone, with what its paper's head says, and the readings' proofs."""
-
-    workshop: str
-    address: str
-    logo: str
-    title: str
-    processor: str
-    record: Record
-    currency: str
-    chosen_at: str
-    rules_version: str
-    agreed: Agreement | None
-    quote: Quote | None
-    reports: tuple[ProofReport, ...]
-
-
-@router.get("/jobs/{int:number}/hand-over", response={200: RecordView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/hand-over", response={200: show_stations.RecordView, 400: Problem, 404: Problem})
 @kept
 def hand_over(request: HttpRequest, number: int):
-    desk, own = jobs.desk_of(number), workshop.workshop()
-    plan = desk.job.plan
-    paper = plan_job.quote_of(number) if desk.record().whole else None
-    return RecordView(
-        workshop=own.name,
-        address=own.address,
-        logo=own.logo,
-        title=desk.configured.title,
-        processor=desk.configured.configuration.processor,
-        record=desk.record(),
-        currency=desk.job.currency,
-        chosen_at=plan.chosen.chosen_at if plan.chosen else "",
-        rules_version=plan.chosen.rules_version if plan.chosen else "",
-        agreed=paper.agreed if paper else None,
-        quote=paper.quote if paper else None,
-        reports=desk.proofs(),
-    )
+    return show_stations.hand_over(number)
 
 
 @router.get("/jobs/{int:number}/record", response={200: workshop_record.WorkshopRecord, 404: Problem})

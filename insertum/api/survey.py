@@ -2,115 +2,30 @@
 
 from typing import Any, Literal
 
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, UploadedFile
 
-from ..core.errors import InputError
 from ..core.fit.judge import Worth
 from ..core.frozen import Frozen
-from ..core.job.desk import Desk
-from ..core.job.slots import MapView, map_view, soldered_lines
-from ..core.kinds.all import kind_for
-from ..core.known.known import Usual
-from ..core.machine.claim import Limits
-from ..core.prepare.gates import AsUsual
-from ..core.survey.attributes import typed_value
-from ..core.survey.contradict import Contradiction
-from ..core.survey.recognise import Recognised, recognise
-from ..demo import laptop
-from ..demo.beside import build_beside, words_beside
-from ..formats.parts import part_from
-from ..shop.services import claims, edit_job, jobs, parts, parts_found, take_reading
-from ..shop.services.answer_cache import answered_from
+from ..core.survey.recognise import Recognised
+from ..shop.services import claims, show_survey, survey_slot, take_reading
 from .download import download
 from .jobs import JobView, view_of
-from .shapes import Choice, Problem
+from .shapes import Problem
 
 router = Router()
-#: So many parts are offered by name as found in a slot; of a larger catalogue the label names one sooner than a list.
-MOST_NAMED = 80
 
 
-class ReadView(Frozen):
-    """The reading in short: which files were understood and which not, what it proved and what it left open."""
-
-    understood: tuple[str, ...]
-    not_understood: tuple[str, ...]
-    proved: tuple[str, ...]
-    left_open: tuple[str, ...]
-    weak: tuple[str, ...]
-
-
-class SurveyView(Frozen):
-    map: MapView
-    choices: dict[str, tuple[Choice, ...]]
-    more_by_label: tuple[str, ...]
-    limits: Limits
-    observed: dict[str, tuple[str, ...]]
-    since: dict[str, jobs.Since]
-    contradictions: tuple[Contradiction, ...]
-    reading: ReadView | None
-    claims: tuple[claims.Review, ...]
-    usual: tuple[Usual, ...]
-    as_usual: AsUsual | None
-    believed: dict[str, Literal["reading", "library"]]
-    words_beside: str
-    simulated: bool
-    soldered: tuple[str, ...]
-    machine: str
-
-
-@router.get("/jobs/{int:number}/survey", response={200: SurveyView, 400: Problem, 404: Problem})
+@router.get("/jobs/{int:number}/survey", response={200: show_survey.SurveyView, 400: Problem, 404: Problem})
 def survey(request: HttpRequest, number: int):
-    desk = jobs.desk_of(number)
-    by_kind: dict[str, list[Choice]] = {}
-    for p in desk.parts:
-        named = by_kind.setdefault(p.kind, [])
-        if len(named) <= MOST_NAMED:
-            named.append(Choice(number=p.number, name=p.name))
-    choices = {s.id: tuple(by_kind.get(kind_for(s.kind).id, ())) for s in desk.configured.slots}
-    machine = desk.plain.machine.id
-    return SurveyView(
-        map=answered_from("map at survey", number, lambda d: map_view(d.today, {}, d.how_known())),
-        choices={slot: named[:MOST_NAMED] for slot, named in choices.items()},
-        more_by_label=tuple(slot for slot, named in choices.items() if len(named) > MOST_NAMED),
-        limits=desk.job.fit.limits,
-        observed=desk.observed(),
-        since=jobs.since(number),
-        contradictions=desk.contradictions(),
-        reading=_in_short(desk),
-        believed=desk.job.survey.believed,
-        claims=tuple(c for c in claims.reviews(machine) if c.job == number),
-        usual=desk.usual_things(),
-        as_usual=desk.job.survey.as_usual,
-        words_beside=words_beside(number),
-        simulated=settings.DEMO,
-        soldered=soldered_lines(desk.today),
-        machine=machine,
-    )
+    return show_survey.survey(number)
 
 
 @router.get("/jobs/{int:number}/survey/worth", response={200: tuple[Worth, ...], 400: Problem, 404: Problem})
 def worth(request: HttpRequest, number: int):
     """What settling each thing that is still asked would decide: the whole catalogue is looked through for it, so it comes
     after what is seen first."""
-    return answered_from("worth", number, lambda desk: desk.worth_today())
-
-
-def _in_short(desk: Desk) -> ReadView | None:
-    reading, told = desk.job.survey.reading, desk.reading_summary()
-    if reading is None or told is None:
-        return None
-    weak = []
-    if reading.maximum_gb:
-        weak.append(f"Firmware names {reading.maximum_gb} GB as its maximum: weak evidence, never a bound.")
-    if reading.arrays and reading.arrays > 1:
-        weak.append(f"Firmware lists {reading.arrays} memory arrays.")
-    return ReadView(
-        understood=reading.understood, not_understood=reading.not_understood,
-        proved=told.proved, left_open=told.left_open, weak=tuple(weak),
-    )  # fmt: skip
+    return show_survey.worth(number)
 
 
 class Fitted(Frozen):
@@ -124,16 +39,7 @@ class Fitted(Frozen):
 
 @router.post("/jobs/{int:number}/survey/fitted", response={200: JobView, 400: Problem, 404: Problem})
 def set_fitted(request: HttpRequest, number: int, body: Fitted):
-    desk = jobs.desk_of(number)
-    desk.configured.slot(body.slot)
-    if body.state != "found":
-        fitted = {s: p for s, p in desk.job.model_dump(mode="json")["survey"]["fitted"].items() if s != body.slot}
-        unknown = [s for s in desk.job.survey.unknown if s != body.slot]
-        unknown += [body.slot] if body.state == "unknown" else []
-        found = {"/survey/fitted": fitted, "/survey/unknown": unknown}
-        return view_of(edit_job.write_all(number, found, request.user))
-    part = desk.fittable(body.number).model_dump(mode="json") if body.number else None
-    return view_of(edit_job.write(number, f"/survey/fitted/{body.slot}", part, request.user))
+    return view_of(survey_slot.set_fitted(number, body.slot, body.number, body.state, request.user))
 
 
 class Label(Frozen):
@@ -145,8 +51,7 @@ class Label(Frozen):
 
 @router.post("/jobs/{int:number}/survey/recognise", response={200: Recognised, 400: Problem, 404: Problem})
 def recognise_label(request: HttpRequest, number: int, body: Label):
-    desk = jobs.desk_of(number)
-    return recognise(body.text, desk.parts, kind_for(desk.configured.slot(body.slot).kind).id)
+    return survey_slot.label_in_slot(number, body.slot, body.text)
 
 
 class LabelledPart(Frozen):
@@ -159,12 +64,7 @@ class LabelledPart(Frozen):
 
 @router.post("/jobs/{int:number}/survey/new-part", response={200: JobView, 400: Problem, 404: Problem})
 def new_part(request: HttpRequest, number: int, body: LabelledPart):
-    desk = jobs.desk_of(number)
-    desk.configured.slot(body.slot)
-    if parts.part_of(body.number):
-        raise InputError(f"{body.number} is in the catalogue already", "part number", "Choose it there.")
-    part = part_from({**body.offered, "number": body.number})
-    return view_of(parts_found.found_new(number, body.slot, part, request.user))
+    return view_of(survey_slot.take_new_part(number, body.slot, body.number, body.offered, request.user))
 
 
 class Measured(Frozen):
@@ -176,8 +76,7 @@ class Measured(Frozen):
 
 @router.post("/jobs/{int:number}/survey/measured", response={200: JobView, 400: Problem, 404: Problem})
 def set_measured(request: HttpRequest, number: int, body: Measured):
-    value = typed_value(jobs.desk_of(number, with_parts=False).configured, body.attribute, body.typed)
-    return view_of(edit_job.write(number, f"/survey/measured/{body.attribute}", value, request.user))
+    return view_of(survey_slot.set_measured(number, body.attribute, body.typed, request.user))
 
 
 class NewClaim(Frozen):
@@ -191,9 +90,7 @@ class NewClaim(Frozen):
 
 @router.post("/jobs/{int:number}/survey/claim", response={200: list[claims.Review], 400: Problem, 404: Problem})
 def new_claim(request: HttpRequest, number: int, body: NewClaim):
-    value = typed_value(jobs.desk_of(number, with_parts=False).configured, body.attribute, body.typed)
-    claims.record_claim(number, body.attribute, value, body.source, body.note, request.user)
-    return [c for c in claims.reviews() if c.job == number]
+    return survey_slot.claim(number, body.attribute, body.typed, body.source, body.note, request.user)
 
 
 class Belief(Frozen):
@@ -206,14 +103,7 @@ class Belief(Frozen):
 @router.post("/jobs/{int:number}/survey/believe", response={200: JobView, 400: Problem, 404: Problem})
 def believe(request: HttpRequest, number: int, body: Belief):
     """One act: the library's word counts on this job, or the reading's does and goes to the library for review."""
-    said = next((c for c in jobs.desk_of(number).contradictions() if c.id == body.id), None)
-    if said is None:
-        raise InputError(f"no contradiction {body.id!r}", "survey", "Read the machine again.")
-    before = jobs.desk_of(number, with_parts=False).job.survey.believed.get(body.id)
-    job = edit_job.write(number, f"/survey/believed/{body.id}", body.right, request.user)
-    if body.right == "reading" and said.attribute and before != body.right:
-        claims.record_claim(number, said.attribute, said.value, "read", "read on this machine", request.user)
-    return view_of(job)
+    return view_of(survey_slot.believe(number, body.id, body.right, request.user))
 
 
 @router.post("/jobs/{int:number}/reading/{station}", response={200: JobView, 400: Problem, 404: Problem})
@@ -231,11 +121,5 @@ def simulated(
     busy: Query[bool] = False,
 ) -> HttpResponse:
     """The simulated laptop's bundle for this job: as it stands, or as planned."""
-    if not settings.DEMO:
-        raise InputError("there is no simulated laptop in a workshop", f"job {number}", "Read the machine itself.")
-    beside = build_beside(number) if station == "survey" else None
-    desk = jobs.desk_of(number)
-    build = beside or (desk.today if station == "survey" else desk.must_plan)
-    load = laptop.SimulatedLoad(peak_memory_mb=7600, swap_used_mb=1400, paging_kb_s=2600) if busy else None
-    text = laptop.bundle_json(build, [f for f in faults.split(",") if f], load)
+    text = survey_slot.simulated_bundle(number, station, [f for f in faults.split(",") if f], busy)
     return download(text, f"bundle-{number}-{station}.json", "application/json")

@@ -3,15 +3,10 @@
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
-from ..core.frozen import Frozen
 from ..shop.services import machines, parts, processors
 from ..shop.services.history import entered
+from ..shop.services.stand_ins import BroughtIn
 from .story import DATA
-
-
-class BroughtIn(Frozen):
-    machines: int
-    parts: int
 
 
 @transaction.atomic

@@ -11,6 +11,8 @@ made(VAR)  # SQLite makes its file, not the folder it lies in
 DEBUG = os.environ.get("INSERTUM_DEBUG") == "1"
 #: The made-up workshop with its stand-ins and its login; a workshop of one's own has none of it.
 DEMO = os.environ.get("INSERTUM_DEMO") == "1"
+#: What stands in for the world outside; loaded in the demo, and for its examples.
+STAND_INS = "insertum.demo.stand_ins"
 SECRET_KEY = secret_key()
 ALLOWED_HOSTS = listed("INSERTUM_HOSTS") or ["127.0.0.1", "localhost"]
 

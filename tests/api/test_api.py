@@ -9,12 +9,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client
 
-from insertum.api.fit import VERDICTS, FitStation
 from insertum.core.job.shape import STATIONS, Job
 from insertum.demo import story
 from insertum.formats.json_errors import MAX_BYTES
 from insertum.shop import models
 from insertum.shop.services import edit_job, jobs, parts
+from insertum.shop.services.show_fit import VERDICTS, FitStation
 
 from .conftest import signed_in
 

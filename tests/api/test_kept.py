@@ -12,12 +12,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
 from django.test import Client
 
-from insertum.api.fit import FIRST
 from insertum.core.frozen import MOST_TEXT
 from insertum.core.job.edit import steps_of, value_at
 from insertum.core.sighting import Sighting
 from insertum.shop import models
 from insertum.shop.services import answer_cache, edit_job, jobs, photographs, plan_job, shelf, sightings, tasks_beside
+from insertum.shop.services.show_fit import FIRST
 
 from .test_photographs import camera as picture
 

@@ -9,6 +9,7 @@ from ...core.errors import InputError
 from ...core.frozen import Frozen
 from ...core.machine.processor import Processor
 from ...core.spelling import folded
+from ...core.survey.draft import slug as id_of
 from ...formats.json_errors import RowsRefused, parsed, shaped
 from .. import models
 from .table_cache import Kept
@@ -47,6 +48,11 @@ def save_processor(data: Any, who: AbstractBaseUser | None, new: bool = False, w
         _store(processor, who, "added" if new else what)
         _one_of_each_name()
     return processor
+
+
+def add_processor(data: dict[str, Any], who: AbstractBaseUser | None) -> Processor:
+    """A new one, whose id follows its name."""
+    return save_processor({**data, "id": id_of(str(data.get("name", "")))}, who, new=True)
 
 
 def import_processors(text: str, where: str, who: AbstractBaseUser | None) -> ProcessorReport:

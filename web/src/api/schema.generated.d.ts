@@ -308,8 +308,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Identify Job */
-        get: operations["insertum_api_identify_identify_job"];
+        /** Identify */
+        get: operations["insertum_api_identify_identify"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1630,10 +1630,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Save Part
+         * Save Typed Part
          * @description Keep a part as it was typed; what it is offered for stays.
          */
-        put: operations["insertum_api_parts_save_part"];
+        put: operations["insertum_api_parts_save_typed_part"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1955,8 +1955,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Find */
-        get: operations["insertum_api_find_find"];
+        /** Find By Label */
+        get: operations["insertum_api_find_find_by_label"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7591,7 +7591,7 @@ export interface components {
         };
         /**
          * Choice
-         * @description A part that could be named as fitted in a slot.
+         * @description Something that can be chosen, by its number.
          */
         Choice: {
             /** Number */
@@ -9563,7 +9563,10 @@ export interface components {
             /** Active */
             active: boolean;
         };
-        /** BroughtIn */
+        /**
+         * BroughtIn
+         * @description Examples that came into the library.
+         */
         BroughtIn: {
             /** Machines */
             machines: number;
@@ -12786,7 +12789,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_identify_identify_job: {
+    insertum_api_identify_identify: {
         parameters: {
             query?: never;
             header?: never;
@@ -20841,7 +20844,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_parts_save_part: {
+    insertum_api_parts_save_typed_part: {
         parameters: {
             query?: never;
             header?: never;
@@ -23025,7 +23028,7 @@ export interface operations {
             };
         };
     };
-    insertum_api_find_find: {
+    insertum_api_find_find_by_label: {
         parameters: {
             query: {
                 text: string;

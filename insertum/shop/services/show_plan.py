@@ -1,0 +1,32 @@
+"""What Plan shows beside the answer."""
+
+from ...core.machine.shape import BaySlot, DriveSlot
+from ...core.plan.need import LABELS, UNITS
+from . import jobs, plan_job
+from .shapes import NeedView
+
+
+class PlanStation(plan_job.Planned):
+    """The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
+    station's fields choose from."""
+
+    needs: tuple[NeedView, ...]
+    slots: dict[str, str]
+    boot_slots: tuple[str, ...]
+    approved_makes: tuple[str, ...]
+
+
+def plan(number: int) -> PlanStation:
+    """The plans of a job, with what the station's fields choose from."""
+    planned = plan_job.planned(number)
+    desk = jobs.desk_of(number)
+    return PlanStation(
+        answer=planned.answer,
+        own=planned.own,
+        difference=planned.difference,
+        makes=planned.makes,
+        needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
+        slots={s.id: s.name for s in desk.configured.slots},
+        boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
+        approved_makes=plan_job.approved_makes(number),
+    )
