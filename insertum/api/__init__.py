@@ -1,7 +1,7 @@
 """HTTP: one thin router per station. Parse, call a service, return; nothing is computed here."""
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from functools import wraps
 from typing import Any
 
@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from ..core.errors import InputError
+from ..core.errors import Code, InputError
 from ..formats.json_errors import RowsRefused
 from ..shop.services.jobs import NoSuchJob
 from . import (
@@ -101,12 +101,15 @@ def _cut(text: str) -> str:
 
 
 def _problem(
-    request: HttpRequest, status: int, what: str, where: str = "", mend: str = "", rows: Any = ()
-) -> HttpResponse:
+    request: HttpRequest, status: int, what: str, where: str = "", mend: str = "", rows: Any = (),
+    code: Code = Code.INVALID, fields: Mapping[str, Sequence[str]] | None = None,
+) -> HttpResponse:  # fmt: skip
     body = {
         "what": _cut(what),
         "where": _cut(where),
         "mend": _cut(mend),
+        "code": code,
+        "fields": {name: [_cut(w) for w in words] for name, words in (fields or {}).items()},
         "rows": [{"row": r, "column": _cut(c), "what": _cut(w)} for r, c, w in rows],
     }
     return api.create_response(request, body, status=status)
@@ -115,7 +118,7 @@ def _problem(
 @api.exception_handler(InputError)
 def bad_input(request: HttpRequest, error: InputError) -> HttpResponse:
     rows = error.problems if isinstance(error, RowsRefused) else ()
-    return _problem(request, 400, error.what, error.where, error.mend, rows)
+    return _problem(request, 400, error.what, error.where, error.mend, rows, error.code, error.fields)
 
 
 @api.exception_handler(NotAllowed)
@@ -147,7 +150,7 @@ def nothing_to_write_to(request: HttpRequest, error: OSError) -> HttpResponse:
 
 @api.exception_handler(NoSuchJob)
 def no_such_job(request: HttpRequest, error: NoSuchJob) -> HttpResponse:
-    return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.")
+    return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.", code=Code.MISSING)
 
 
 @api.exception_handler(ValidationError)

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 
 from ..shop.services.history import acting
+from .shapes import Problem
 
 #: The largest thing sent is a bundle of readings or a list of prices.
 MOST_BYTES = 32 * 1024 * 1024
@@ -49,7 +50,7 @@ def is_no_room(error: OSError) -> bool:
 
 
 def problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
-    return JsonResponse({"what": what, "where": where, "mend": mend, "rows": []}, status=status)
+    return JsonResponse(Problem(what=what, where=where, mend=mend).model_dump(mode="json"), status=status)
 
 
 def in_words(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Query, Router, Status, UploadedFile
 from ninja import Form as FormField
 
-from ..core.errors import InputError
+from ..core.errors import Code, InputError
 from ..core.frozen import Frozen
 from ..formats.json_errors import text_of
 from ..shop.services import claims, draft_machine, machines, other_library, show_machines
@@ -77,7 +77,10 @@ def save_machine(
 ):
     if new and machines.machine_of(str(data.get("id"))):
         raise InputError(
-            f"{data.get('id')} is in the library already", "machine, id", "Give the new machine another id."
+            f"{data.get('id')} is in the library already",
+            "machine, id",
+            "Give the new machine another id.",
+            code=Code.TAKEN,
         )
     machine = machines.save_machine(data, request.user, what)
     return Saved(machine=machine.id, configuration=machine.configurations[0].id)

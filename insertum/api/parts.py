@@ -31,7 +31,7 @@ from ..shop.services import (
 from ..shop.services.history import acting
 from .door import no_room
 from .download import download
-from .shapes import Problem
+from .shapes import Problem, ProblemRow
 
 router = Router()
 
@@ -83,12 +83,12 @@ def import_steps(
                     yield progress.model_dump_json() + "\n"
         except InputError as error:
             rows = error.problems if isinstance(error, RowsRefused) else []
-            problem = {"what": error.what, "where": error.where, "mend": error.mend,
-                       "rows": [{"row": r, "column": c, "what": w} for r, c, w in rows[:500]]}  # fmt: skip
-            yield json.dumps({"problem": problem}) + "\n"
+            unsound = tuple(ProblemRow(row=r, column=c, what=w) for r, c, w in rows[:500])
+            problem = Problem(what=error.what, where=error.where, mend=error.mend, code=error.code, rows=unsound)
+            yield json.dumps({"problem": problem.model_dump(mode="json")}) + "\n"
         except (OperationalError, OSError) as error:  # the transaction has taken everything back
             _, what, mend = no_room(error)
-            yield json.dumps({"problem": {"what": what, "where": where, "mend": mend, "rows": []}}) + "\n"
+            yield json.dumps({"problem": Problem(what=what, where=where, mend=mend).model_dump(mode="json")}) + "\n"
 
     return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
 

@@ -1,15 +1,19 @@
 """The few shapes that only the API has."""
 
+from ..core.errors import Code
 from ..core.frozen import Frozen
 from ..shop.services.people import Role
 
 
 class Problem(Frozen):
-    """What is wrong, where, and how to mend it; ``rows`` for imports."""
+    """What is wrong, where, and how to mend it, for people; ``code`` and ``fields`` for whoever goes on from it (of a
+    conflict each field with theirs and yours); ``rows`` for imports."""
 
     what: str
     where: str = ""
     mend: str = ""
+    code: Code = Code.INVALID
+    fields: dict[str, tuple[str, ...]] = {}
     rows: tuple["ProblemRow", ...] = ()
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import TypeVar
 
-from .errors import InputError
+from .errors import Code, InputError
 
 T = TypeVar("T")
 
@@ -29,5 +29,6 @@ def torn(what: str, told: Mapping[str, tuple[str, str]]) -> InputError:
         f"{n.replace('_', ' ')}: theirs {t or 'nothing'}, yours {m or 'nothing'}" for n, (t, m) in told.items()
     )
     return InputError(
-        f"somebody else changed {what} meanwhile", said, "Keep yours all the same, or look at theirs first."
-    )
+        f"somebody else changed {what} meanwhile", said, "Keep yours all the same, or look at theirs first.",
+        Code.CONFLICT, told,
+    )  # fmt: skip

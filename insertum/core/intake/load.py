@@ -14,7 +14,7 @@ FILLED_PERCENT = 90
 
 class LoadSays(Frozen):
     """The figures that count, and what follows from them in words. ``processor_binds`` means no part
-    lifts what holds the machine back."""
+    lifts what holds the machine back: ``binds`` says so."""
 
     peak_memory_gb: float | None = None
     used_gb: float | None = None
@@ -22,6 +22,7 @@ class LoadSays(Frozen):
     pages: bool | None = None
     processor_binds: bool = False
     says: tuple[str, ...] = ()
+    binds: str = ""
 
 
 def weigh(
@@ -49,8 +50,9 @@ def weigh(
         says.append("It pages: more memory is felt at once.")
     elif pages is False and busy:
         says.append("It does not page: more memory will not be felt.")
+    binds = ""
     if busy and not pages:
-        says.append("The processor is at its limit and no part lifts it. Say so first; compare another machine.")
+        binds = "The processor is at its limit and no part lifts it. Say so first; compare another machine."
     elif busy:
         says.append("The processor is busy, but paging keeps it so: mend the paging first and look again.")
     if filled is not None and filled >= FILLED_PERCENT:
@@ -62,4 +64,5 @@ def weigh(
         pages=pages,
         processor_binds=busy and not pages,
         says=tuple(says),
+        binds=binds,
     )

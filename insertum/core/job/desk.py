@@ -13,7 +13,7 @@ from ..bench.sheet import Sheet, sheet
 from ..catalogue import Catalogue
 from ..comparison.side_by_side import Comparison, side_by_side
 from ..comparison.waste import Waste, waste
-from ..errors import InputError
+from ..errors import Code, InputError
 from ..fit.build import Build
 from ..fit.judge import (
     Cell,
@@ -130,7 +130,9 @@ class Desk:
     def plain(self) -> Configured:
         """The configuration as the library describes it."""
         if self.machine is None or not self.job.identify.configuration:
-            raise InputError("the machine is not identified yet", "identify", "Choose a configuration first.")
+            raise InputError(
+                "the machine is not identified yet", "identify", "Choose a configuration first.", code=Code.NOT_YET
+            )
         return self.machine.configured(self.job.identify.configuration)
 
     @cached_property
@@ -332,7 +334,9 @@ class Desk:
     def request(self, parts: Sequence[AnyPart] | None = None) -> PlanRequest:
         """The plan request of this job, self-contained."""
         if self.machine is None:
-            raise InputError("the machine is not identified yet", "identify", "Choose a configuration first.")
+            raise InputError(
+                "the machine is not identified yet", "identify", "Choose a configuration first.", code=Code.NOT_YET
+            )
         return PlanRequest.model_construct(
             machine=self.machine,
             configuration=self.job.identify.configuration,
@@ -511,7 +515,7 @@ class Desk:
     @property
     def must_plan(self) -> Build:
         if self.planned is None:
-            raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+            raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.", code=Code.NOT_YET)
         return self.planned
 
     def sheet(self) -> Sheet:

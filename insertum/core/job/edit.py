@@ -11,7 +11,7 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError
 
 from ..diff_words import place, spoken
-from ..errors import InputError
+from ..errors import Code, InputError
 from ..frozen import Frozen
 from .shape import Job
 
@@ -130,7 +130,7 @@ def apply_edit(job: Job, edit: Edit) -> tuple[Job, EditResult]:
     for step in steps[:-1]:
         here = here.setdefault(step, {}) if isinstance(here, dict) else None
     if not isinstance(here, dict):
-        raise InputError("no such place", f"path {edit.path!r}")
+        raise InputError("no such place", f"path {edit.path!r}", code=Code.MISSING)
     if edit.op == "remove":
         here.pop(steps[-1], None)
     else:

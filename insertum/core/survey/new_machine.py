@@ -9,7 +9,7 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, Field, model_validator
 
-from ..errors import InputError
+from ..errors import Code, InputError
 from ..frozen import Frozen
 from ..identify.identify import Library
 from ..machine.attribute import attributes_of
@@ -187,7 +187,9 @@ def _see(data: dict[str, Any], seen: Mapping[str, int]) -> None:
     """As many places of each template as were counted; those a reading drew count too."""
     for template, count in seen.items():
         if template not in TEMPLATES:
-            raise InputError(f"no template {template!r}", "start", f"There are {', '.join(TEMPLATES)}.")
+            raise InputError(
+                f"no template {template!r}", "start", f"There are {', '.join(TEMPLATES)}.", code=Code.MISSING
+            )
         have = sum(_template_of(s) == template for s in data["slots"])
         for _ in range(max(0, count - have)):
             data["slots"].append(slot_from(template, data["slots"], data["width_mm"]))

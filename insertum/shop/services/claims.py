@@ -5,7 +5,7 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.shape import Job
 from ...core.machine.attribute import Attribute, shown
@@ -166,7 +166,7 @@ def decide(claim: int, accept: bool, who: AbstractBaseUser | None) -> Review:
     if accept:
         machine = machine_file(row.machine)
         if machine is None:
-            raise InputError(f"no machine {row.machine!r} any more", f"claim {claim}", "Refuse it.")
+            raise InputError(f"no machine {row.machine!r} any more", f"claim {claim}", "Refuse it.", code=Code.MISSING)
         _add(machine, row, who)
     row.state, row.decided_by = "accepted" if accept else "refused", who
     row.save(update_fields=["state", "decided_by"])

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.survey import draft
 from ...formats.bundle import files_of
 from ...formats.readings import read_bundle
@@ -18,7 +18,7 @@ def from_copy(machine: str, configuration: str) -> dict[str, Any]:
     """Raises :class:`InputError` for a machine the library lacks."""
     found = machines.machine_file(machine)
     if found is None:
-        raise InputError(f"no machine {machine!r}", "copy", "Choose one of the library.")
+        raise InputError(f"no machine {machine!r}", "copy", "Choose one of the library.", code=Code.MISSING)
     return draft.copied(found, configuration)
 
 
@@ -26,7 +26,9 @@ def from_job(number: int) -> dict[str, Any]:
     """Of the reading of a job. Raises :class:`InputError` where it has none."""
     reading = jobs.job_of(number).survey.reading
     if reading is None:
-        raise InputError("this job has no reading yet", f"job {number or None}", "Read a bundle first.")
+        raise InputError(
+            "this job has no reading yet", f"job {number or None}", "Read a bundle first.", code=Code.NOT_YET
+        )
     return draft.from_reading(reading, parts.catalogue())
 
 
@@ -41,7 +43,9 @@ def from_bundle(data: bytes, name: str) -> dict[str, Any]:
 def slot_of(template: str, data: dict[str, Any]) -> dict[str, Any]:
     """A slot of a template, placed where it overlaps none of the draft's. Raises :class:`InputError`."""
     if template not in draft.TEMPLATES:
-        raise InputError(f"no template {template!r}", "slot", f"There are {', '.join(draft.TEMPLATES)}.")
+        raise InputError(
+            f"no template {template!r}", "slot", f"There are {', '.join(draft.TEMPLATES)}.", code=Code.MISSING
+        )
     slots = data.get("slots")
     taken = (
         [s for s in slots if isinstance(s, dict) and isinstance(s.get("place"), dict)]

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from ...core.bench.ticks import tick_of
 from ...core.diff_words import place, spoken
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.job.edit import Edit, EditResult, apply_edit, pointed, steps_of, value_at
 from ...core.job.shape import Job, Station
 from ...core.machine.numbered import things
@@ -220,7 +220,9 @@ def _check(before: Job, after: Job) -> None:
     if after.identify != before.identify and after.identify.configuration:
         desk = desk_for(after, with_parts=False)
         if desk.machine is None:
-            raise InputError(f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.")
+            raise InputError(
+                f"no machine {after.identify.machine!r}", "identify", "Choose one from the library.", code=Code.MISSING
+            )
         _ = desk.configured
     if (after.fit, after.survey, after.plan) != (before.fit, before.survey, before.plan):
         look_over(after, before)
@@ -255,7 +257,12 @@ def write_all(
         then = worked_out_on.model_dump(mode="json")
         for path in values:
             if value_at(spec, steps_of(path)) != value_at(then, steps_of(path)):
-                raise InputError("it was changed meanwhile", place(pointed(path)), "Look at it again, then choose.")
+                raise InputError(
+                    "it was changed meanwhile",
+                    place(pointed(path)),
+                    "Look at it again, then choose.",
+                    code=Code.CONFLICT,
+                )
     edits = [
         Edit(uid=uuid.uuid4().hex, path=path, base=value_at(spec, steps_of(path)), value=value)
         for path, value in values.items()
@@ -293,9 +300,9 @@ def take_back(edit: int, who: AbstractBaseUser | None) -> Job:
     """Take back one edit of any job, whoever made it. Raises :class:`InputError` where the place was changed since."""
     found = models.JobEdit.objects.filter(pk=edit).first()
     if found is None:
-        raise InputError("no such change", f"change {edit}", "Reload the history.")
+        raise InputError("no such change", f"change {edit}", "Reload the history.", code=Code.MISSING)
     if found.undone:
-        raise InputError("it is taken back already", f"change {edit}", "Reload the history.")
+        raise InputError("it is taken back already", f"change {edit}", "Reload the history.", code=Code.MISSING)
     return _taken_back(row_of(found.job.number, lock=True), found, who)
 
 
@@ -306,7 +313,7 @@ def _taken_back(row: models.Job, edit: models.JobEdit, who: AbstractBaseUser | N
         back = back.model_copy(update={"op": "remove"})
     undone, result = apply_edit(job, back)
     if result.outcome == "conflict":
-        raise InputError("somebody changed it since", edit.path, "Change it by hand.")
+        raise InputError("somebody changed it since", edit.path, "Change it by hand.", code=Code.CONFLICT)
     edit.undone = True
     edit.save(update_fields=["undone"])
     look_over(undone, undone)

@@ -6,7 +6,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count, F, Max, Q, QuerySet
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.find import job_number
 from ...core.frozen import Frozen
 from ...core.job import validation
@@ -202,7 +202,7 @@ def look_over(job: Job, before: Job | None = None) -> None:
 def import_job(job: Job) -> int:
     """Take in a job from its JSON under its own number. Refuses a number that is taken."""
     if models.Job.everything.filter(number=job.number).exists():
-        raise InputError(f"job {job.number} is here already", "job file", "Give it another number.")
+        raise InputError(f"job {job.number} is here already", "job file", "Give it another number.", code=Code.TAKEN)
     look_over(job)
     store(models.Job(number=job.number), job)
     logged("job", str(job.number), f"job {job.number} came in from a file")

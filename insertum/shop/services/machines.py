@@ -6,7 +6,7 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.identify.identify import Library
 from ...core.machine.merge import merged
@@ -120,7 +120,7 @@ def save_edited(mine: dict[str, Any], base: dict[str, Any], prefer: bool, who: A
     slug = str(base.get("id"))
     theirs = machine_file(slug)
     if theirs is None:
-        raise InputError(f"{slug} is no longer in the library", "machine", "Save it under another id.")
+        raise InputError(f"{slug} is no longer in the library", "machine", "Save it under another id.", Code.MISSING)
     if mine.get("id") != slug:
         raise InputError(
             f"this machine is {slug} in the library, and jobs name it so", "machine, id", "Copy it to begin another."
@@ -131,6 +131,7 @@ def save_edited(mine: dict[str, Any], base: dict[str, Any], prefer: bool, who: A
         raise InputError(
             "somebody else changed the same thing meanwhile", ", ".join(found.conflicts)[:400],
             "Keep yours there, or load theirs. Everything else of both is kept either way.",
+            Code.CONFLICT, dict.fromkeys(found.conflicts, ()),
         )  # fmt: skip
     return save_machine(merged(base, now, mine).data if prefer else found.data, who, "edited")
 

@@ -5,7 +5,7 @@ from collections.abc import Mapping, Sequence
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.job.shape import Job
 from ...core.job.words import new_words
 from ...core.machine.shape import Machine
@@ -24,7 +24,7 @@ MOST_CHARACTERS = 100_000
 def _read(slug: str, text: str) -> tuple[Machine, Spec]:
     machine = machine_file(slug)
     if machine is None:
-        raise InputError(f"no machine {slug!r}", "maker's words", "Identify it, or start it here.")
+        raise InputError(f"no machine {slug!r}", "maker's words", "Identify it, or start it here.", code=Code.MISSING)
     if len(text) > MOST_CHARACTERS:
         raise InputError(
             f"{len(text)} characters are more than a page", "maker's words", "Paste the pages that matter."
@@ -47,7 +47,7 @@ def take(
     with transaction.atomic():
         machine = machine_file(slug)
         if machine is None:
-            raise InputError(f"no machine {slug!r}", "maker's words", "It was taken out meanwhile.")
+            raise InputError(f"no machine {slug!r}", "maker's words", "It was taken out meanwhile.", code=Code.MISSING)
         data = landed(machine, spec, chosen, where.strip(), places)
         return save_machine(
             data,

@@ -12,7 +12,7 @@ from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from .. import models
 from .history import entered
@@ -82,7 +82,9 @@ def add(name: str, role: Role, who: AbstractBaseUser | None) -> PasswordShown:
     except ValidationError as error:
         raise InputError("a name is letters, digits and @ . + - _", "name", "Write it without spaces.") from error
     except IntegrityError as error:
-        raise InputError(f"{name} is somebody's name already, if in other capitals", "name", "Take another.") from error
+        raise InputError(
+            f"{name} is somebody's name already, if in other capitals", "name", "Take another.", code=Code.TAKEN
+        ) from error
     models.Person.objects.create(user=user, role=role)
     entered("people", name, f"{name} added as {role}", None, {"role": role}, who)
     return _handed(user)

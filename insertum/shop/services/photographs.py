@@ -8,7 +8,7 @@ from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...formats.photograph import photograph
 from .. import models
@@ -78,7 +78,7 @@ def picture(number: int, uid: str, who: AbstractBaseUser) -> bytes:
     path = folder() / f"{uid}.jpg"
     hidden = found is not None and found.job.removed is not None and not may(role_of(who), "owner")
     if found is None or hidden or not path.is_file():
-        raise InputError("no such photograph", f"job {number}")
+        raise InputError("no such photograph", f"job {number}", code=Code.MISSING)
     return path.read_bytes()
 
 
@@ -86,7 +86,7 @@ def picture(number: int, uid: str, who: AbstractBaseUser) -> bytes:
 def remove(number: int, uid: str, removed: bool) -> None:
     """Take a photograph out of the job, or bring it back. Its file stays until the job's data are removed for good."""
     if not models.Photograph.objects.filter(job__number=number, uid=uid).update(removed=removed):
-        raise InputError("no such photograph", f"job {number}")
+        raise InputError("no such photograph", f"job {number}", code=Code.MISSING)
     logged("job", str(number), f"a photograph was {'taken out' if removed else 'brought back'}")
 
 

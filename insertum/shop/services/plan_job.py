@@ -9,7 +9,7 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.utils import timezone
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Agreement, Job, Snapshot
@@ -187,7 +187,7 @@ def agree(number: int, said_by: str, how: str, about: str, who: AbstractBaseUser
     name."""
     job = job_of(number)
     if job.plan.chosen is None:
-        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.", code=Code.NOT_YET)
     if not said_by.strip():
         raise InputError("nobody is named", "agreement", "Write who agreed.")
     said = Agreement(
@@ -221,7 +221,7 @@ def quote_of(number: int) -> Paper:
     desk, own_ = desk_of(number, with_parts=False), workshop()
     job, chosen = desk.job, desk.job.plan.chosen
     if chosen is None:
-        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.", code=Code.NOT_YET)
     tax = Taxed(percent=own_.tax_percent, included=own_.prices_hold_tax)
     return Paper(
         workshop=own_.name, address=own_.address, logo=own_.logo, warranty=own_.warranty, number=number, customer=job.customer,

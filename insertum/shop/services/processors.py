@@ -5,7 +5,7 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.machine.processor import Processor
 from ...core.spelling import folded
@@ -44,7 +44,9 @@ def save_processor(data: Any, who: AbstractBaseUser | None, new: bool = False, w
     processor = shaped(Processor, data, "processor")
     with transaction.atomic():
         if new and models.Processor.objects.filter(slug=processor.id).exists():
-            raise InputError(f"{processor.name} is in the library already", "processor, name", "Open it there.")
+            raise InputError(
+                f"{processor.name} is in the library already", "processor, name", "Open it there.", code=Code.TAKEN
+            )
         _store(processor, who, "added" if new else what)
         _one_of_each_name()
     return processor

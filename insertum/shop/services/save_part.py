@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.three_way_merge import both_kept, torn
 from ...formats.parts import cells_of_part, part_from, part_of_cells
 from . import parts
@@ -22,7 +22,7 @@ def save_typed(cells: dict[str, str], base: dict[str, str] | None, new: bool) ->
     part = part_of_cells({k: v for k, v in cells.items() if v.strip()})
     before = parts.part_of(part.number)
     if new and before:
-        raise InputError(f"{part.number} is in the catalogue already", "part number", "Open it there.")
+        raise InputError(f"{part.number} is in the catalogue already", "part number", "Open it there.", code=Code.TAKEN)
     if before:
         part = part.model_copy(update={"offers": before.offers, "note": before.note})
     parts.save_part(part)
@@ -36,7 +36,10 @@ def save_new(record: dict[str, Any]) -> parts.ImportReport:
     part = part_from(record)
     if parts.part_of(part.number):
         raise InputError(
-            f"{part.number} is in the catalogue already", "part number", "Give it another, or import over it."
+            f"{part.number} is in the catalogue already",
+            "part number",
+            "Give it another, or import over it.",
+            code=Code.TAKEN,
         )
     parts.save_part(part)
     return parts.ImportReport(added=1, changed=0, same=0)

@@ -6,7 +6,7 @@ from typing import TypeVar
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.machine.part import BayDrive, M2Drive
 from .. import models
@@ -90,7 +90,9 @@ def put_from_job(number: int, who: AbstractBaseUser | None) -> tuple[OnShelf, ..
     done = desk.job.bench.done
     taken = [(s, p) for s in build.changed() if f"out:{s}" in done and (p := build.fitted.get(s)) is not None]
     if not taken:
-        raise InputError("nothing was taken out yet", f"job {number}", "What comes out is ticked at the bench.")
+        raise InputError(
+            "nothing was taken out yet", f"job {number}", "What comes out is ticked at the bench.", code=Code.NOT_YET
+        )
     title = f"{build.machine.title}, job {number}"
     return tuple(put(p.number, f"{title}, {build.machine.slot(s).name}", "untested", "", who, number) for s, p in taken)
 
@@ -106,7 +108,7 @@ def change(
     _one_of(state, STATES, "state")
     row = models.ShelfPart.objects.select_for_update().filter(pk=id).first()
     if row is None:
-        raise InputError("no such part on the shelf", "shelf", "Reload the list.")
+        raise InputError("no such part on the shelf", "shelf", "Reload the list.", code=Code.MISSING)
     if erased == "not yet" and state == "used":
         raise InputError("it holds somebody's data", row.number, "Erase it and record how, or return it to its owner.")
     if erased == "erased" and not erased_note.strip():

@@ -1,6 +1,6 @@
 """Processors as they are looked at: the list with the machines that name each, and one's page."""
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.machine.processor import Processor, named_by
 from . import machines, processors
@@ -44,5 +44,7 @@ def page(slug: str) -> ProcessorPage:
     """Raises :class:`InputError` for one the library lacks."""
     line = next((x for x in every().lines if x.processor.id == slug), None)
     if line is None:
-        raise InputError(f"no processor {slug!r}", "processors", "Choose one of the library, or add it.")
+        raise InputError(
+            f"no processor {slug!r}", "processors", "Choose one of the library, or add it.", code=Code.MISSING
+        )
     return ProcessorPage(**dict(line), changes=processors.changes_of(slug))

@@ -2,7 +2,7 @@
 
 from ...core.bench.scan import Scanned, scanned
 from ...core.bench.sheet import Sheet
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.shape import Agreement
 from ...core.job.slots import MapView, map_view
@@ -32,7 +32,7 @@ def prepare(number: int) -> PrepareView:
     sheet = desk.sheet()
     chosen = desk.job.plan.chosen
     if chosen is None:
-        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.", code=Code.NOT_YET)
     return PrepareView(
         gates=desk.gates(),
         open=tuple(g.id for g in desk.open_gates()),

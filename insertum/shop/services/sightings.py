@@ -4,7 +4,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.machine.part import Fittable
 from ...core.reading import Reading
@@ -61,7 +61,7 @@ def record_sighting(seen: Sighting, who: AbstractBaseUser | None) -> Sighting:
     or hearsay names nobody."""
     machine = machine_of(seen.machine)
     if machine is None:
-        raise InputError(f"no machine {seen.machine!r}", "sighting", "Choose one of the library.")
+        raise InputError(f"no machine {seen.machine!r}", "sighting", "Choose one of the library.", code=Code.MISSING)
     laid = machine.configured(seen.configuration)
     laid.slot(seen.slot)
     if seen.hearsay and not (seen.who.strip() and seen.where.strip()):

@@ -3,7 +3,7 @@
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.identify.identify import identify
 from ...core.job.shape import STATIONS, Job, Station
 from ...core.survey.new_machine import Offered, Started, offered, started
@@ -36,7 +36,7 @@ def start(number: int, said: Started, who: AbstractBaseUser | None) -> Job:
     job = job_of(number)
     shell = machines.machine_file(said.of) if said.of else None
     if said.of and shell is None:
-        raise InputError(f"no machine {said.of!r}", "start", "Choose one of the library.")
+        raise InputError(f"no machine {said.of!r}", "start", "Choose one of the library.", code=Code.MISSING)
     taken = {m.id for m in machines.library().machines}
     data, configuration = started(said, job.survey.reading, catalogue(), taken, shell)
     machine = machines.save_machine(data, who, f"started in job {number}")

@@ -4,7 +4,7 @@ from typing import Any, Literal
 
 from django.contrib.auth.base_user import AbstractBaseUser
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.job.shape import Job
 from ...core.kinds.all import kind_for
 from ...core.survey.attributes import typed_value
@@ -40,7 +40,9 @@ def take_new_part(number: int, slot: str, part_number: str, offered: dict[str, A
     taken."""
     jobs.desk_of(number).configured.slot(slot)
     if parts.part_of(part_number):
-        raise InputError(f"{part_number} is in the catalogue already", "part number", "Choose it there.")
+        raise InputError(
+            f"{part_number} is in the catalogue already", "part number", "Choose it there.", code=Code.TAKEN
+        )
     return parts_found.found_new(number, slot, part_from({**offered, "number": part_number}), who)
 
 
@@ -64,7 +66,7 @@ def believe(number: int, id: str, right: Literal["reading", "library"], who: Abs
     goes to the library for review."""
     said = next((c for c in jobs.desk_of(number).contradictions() if c.id == id), None)
     if said is None:
-        raise InputError(f"no contradiction {id!r}", "survey", "Read the machine again.")
+        raise InputError(f"no contradiction {id!r}", "survey", "Read the machine again.", code=Code.MISSING)
     before = jobs.desk_of(number, with_parts=False).job.survey.believed.get(id)
     job = edit_job.write(number, f"/survey/believed/{id}", right, who)
     if right == "reading" and said.attribute and before != right:

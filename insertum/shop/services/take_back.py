@@ -6,7 +6,7 @@ from typing import Any
 from django.contrib.auth.base_user import AbstractBaseUser
 from django.db import transaction
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.machine.merge import merged
 from ...formats.json_errors import shaped
 from ...formats.parts import PART
@@ -68,7 +68,7 @@ _KINDS: Mapping[str, Callable[[int, AbstractBaseUser | None], None]] = {
 def _found(table: Any, change: int, **more: Any) -> Any:
     row = table.objects.filter(pk=change, **more).first()
     if row is None:
-        raise InputError("no such change", f"change {change}", "Reload the history.")
+        raise InputError("no such change", f"change {change}", "Reload the history.", code=Code.MISSING)
     return row
 
 
@@ -82,5 +82,5 @@ def _back(before: Any, after: Any, now: Any) -> dict[str, Any]:
     if found.conflicts:
         raise InputError("it was changed again since", ", ".join(found.conflicts)[:300], "Change it by hand.")
     if found.data == now:
-        raise InputError("it is taken back already", "history", "Reload the history.")
+        raise InputError("it is taken back already", "history", "Reload the history.", code=Code.MISSING)
     return found.data

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from django.contrib.auth.models import AbstractBaseUser
 
-from ...core.errors import InputError
+from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import Job
@@ -62,7 +62,7 @@ def plan_tasks(number: int, ids: Sequence[str], who: AbstractBaseUser | None) ->
     desk = desk_of(number)
     chosen = desk.job.plan.chosen
     if chosen is None:
-        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.")
+        raise InputError("no plan is chosen yet", "plan", "Choose one of the plans first.", code=Code.NOT_YET)
     planned = {t.id: t for t in chosen.plan.tasks}
     offered = {o.id: o.task for o in desk.tasks_offered if o.task is not None} | planned
     tasks: list[TaskOffer] = []

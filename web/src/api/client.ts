@@ -18,6 +18,16 @@ client.use({
   },
 })
 
+/** A problem in words of our own, where the server had none. */
+export const problem = (what: string, mend: string, where = ''): Problem => ({
+  what,
+  where,
+  mend,
+  code: 'invalid',
+  fields: {},
+  rows: [],
+})
+
 /** What the server said was wrong, as an error that can be shown. */
 export class Refused extends Error {
   constructor(
@@ -28,6 +38,9 @@ export class Refused extends Error {
   }
 }
 
+/** Did somebody else change the same thing meanwhile? */
+export const isConflict = (error: unknown) => error instanceof Refused && error.problem.code === 'conflict'
+
 const TOO_MUCH = 'more was sent than the server takes in one piece'
 
 /** The data of an answer, or a Refused with the server's own words. */
@@ -35,16 +48,8 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   const { data, error, response } = await call
   if (response.ok) return data as T
   const said = error as Partial<Problem> | undefined
-  throw new Refused(
-    {
-      ...said,
-      what: said?.what ?? (response.status === 413 ? TOO_MUCH : `the server answered ${response.status}`),
-      where: said?.where ?? '',
-      mend: said?.mend ?? 'Try again; nothing was lost.',
-      rows: said?.rows ?? [],
-    },
-    response.status,
-  )
+  const what = response.status === 413 ? TOO_MUCH : `the server answered ${response.status}`
+  throw new Refused({ ...problem(what, 'Try again; nothing was lost.'), ...said }, response.status)
 }
 
 /** Send a file to an address that takes one. */
@@ -79,10 +84,7 @@ export async function steps<T>(
   body.append('file', file, file.name)
   const response = await fetch(path, { method: 'POST', body, signal, headers: { 'X-CSRFToken': cookie('csrftoken') } })
   if (!response.ok || !response.body)
-    throw new Refused(
-      { what: `the server answered ${response.status}`, where: '', mend: 'Try again.', rows: [] },
-      response.status,
-    )
+    throw new Refused(problem(`the server answered ${response.status}`, 'Try again.'), response.status)
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
   let left = ''
   for (;;) {

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
-import { Refused } from './client'
+import { problem, Refused } from './client'
 import { Pictures, type Picture, type Store } from './pictures'
 
 class Kept implements Store {
@@ -15,7 +15,7 @@ class Kept implements Store {
 }
 
 const files = (n: number) => Array.from({ length: n }, (_, i) => new File([`${i}`], `${i}.jpg`))
-const refused = (status: number) => new Refused({ what: 'no', where: '', mend: '', rows: [] }, status)
+const refused = (status: number) => new Refused(problem('no', ''), status)
 let store: Kept
 let server: Map<string, string>
 let cut: (n: number) => 'request' | 'answer' | number | undefined

@@ -2018,6 +2018,12 @@ export interface components {
             backup_due: string;
         };
         /**
+         * Code
+         * @description What kind of thing is wrong, for whoever has to go on from it: words are for people, and nobody matches on them.
+         * @enum {string}
+         */
+        Code: "invalid" | "conflict" | "taken" | "missing" | "not_yet";
+        /**
          * Nobody
          * @description Nobody is signed in; ``first`` tells that this workshop has no people yet.
          */
@@ -2034,6 +2040,15 @@ export interface components {
              * @default
              */
             mend: string;
+            /** @default invalid */
+            code: components["schemas"]["Code"];
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string[];
+            };
             /**
              * Rows
              * @default []
@@ -2056,7 +2071,8 @@ export interface components {
         };
         /**
          * Problem
-         * @description What is wrong, where, and how to mend it; ``rows`` for imports.
+         * @description What is wrong, where, and how to mend it, for people; ``code`` and ``fields`` for whoever goes on from it (of a
+         *     conflict each field with theirs and yours); ``rows`` for imports.
          */
         Problem: {
             /** What */
@@ -2071,6 +2087,15 @@ export interface components {
              * @default
              */
             mend: string;
+            /** @default invalid */
+            code: components["schemas"]["Code"];
+            /**
+             * Fields
+             * @default {}
+             */
+            fields: {
+                [key: string]: string[];
+            };
             /**
              * Rows
              * @default []
@@ -7351,7 +7376,7 @@ export interface components {
         /**
          * LoadSays
          * @description The figures that count, and what follows from them in words. ``processor_binds`` means no part
-         *     lifts what holds the machine back.
+         *     lifts what holds the machine back: ``binds`` says so.
          */
         LoadSays: {
             /** Peak Memory Gb */
@@ -7372,6 +7397,11 @@ export interface components {
              * @default []
              */
             says: string[];
+            /**
+             * Binds
+             * @default
+             */
+            binds: string;
         };
         /** NeedView */
         NeedView: {

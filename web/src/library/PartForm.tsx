@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, client, type Schemas } from '../api/client'
+import { answer, client, isConflict, type Schemas } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
 
@@ -67,9 +67,7 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
         ))}
       </div>
       <ErrorNote error={save.error} labels={Object.fromEntries(fields.map((f) => [f.name, f.label]))} />
-      {save.error?.message.includes('meanwhile') && (
-        <Button onClick={() => save.mutate(true)}>Keep mine all the same</Button>
-      )}
+      {isConflict(save.error) && <Button onClick={() => save.mutate(true)}>Keep mine all the same</Button>}
       <Button type="submit" kind="main" disabled={save.isPending || !(cells['number'] ?? '').trim()}>
         {isNew ? 'Take it in' : 'Keep it'}
       </Button>{' '}

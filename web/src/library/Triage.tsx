@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, client, upload, type Schemas } from '../api/client'
+import { answer, client, isConflict, upload, type Schemas } from '../api/client'
 import { partWord, Seen } from '../machine/Tried'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
@@ -60,7 +60,7 @@ export function TriagePage() {
                   client.PUT('/api/triage/complaints', {
                     body: {
                       complaint,
-                      base: editing.id === 'new' || problem?.message.includes('meanwhile') ? null : editing,
+                      base: editing.id === 'new' || isConflict(problem) ? null : editing,
                     },
                   }),
                 ),

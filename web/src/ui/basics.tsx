@@ -1,6 +1,6 @@
 import { Tooltip as Radix } from 'radix-ui'
 import { useEffect, type ButtonHTMLAttributes, type ReactNode } from 'react'
-import { Refused, type Problem } from '../api/client'
+import { problem, Refused, type Problem } from '../api/client'
 import { useHanded } from './handed'
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { kind?: 'main' | 'plain' | 'quiet' }
@@ -80,16 +80,7 @@ export function Trouble({
 export function ErrorNote({ error, labels }: { error: Error | null; labels?: Readonly<Record<string, string>> }) {
   if (!error) return null
   if (error instanceof Refused) return <Trouble problem={labelled(error.problem, labels)} />
-  return (
-    <Trouble
-      problem={{
-        what: 'no answer from the server',
-        where: '',
-        mend: 'What you typed is kept and sent when it is back.',
-        rows: [],
-      }}
-    />
-  )
+  return <Trouble problem={problem('no answer from the server', 'What you typed is kept and sent when it is back.')} />
 }
 
 /** A problem whose place is told by the words on the screen rather than by the file's. */

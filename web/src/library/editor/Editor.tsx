@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useDeferredValue, useEffect, useState } from 'react'
 import { useLocation, useNavigate, useSearchParams } from 'react-router'
-import { answer, client, type Schemas } from '../../api/client'
+import { answer, client, isConflict, type Schemas } from '../../api/client'
 import { MachineMap } from '../../map/MachineMap'
 import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
 import { Assemblies } from './Assemblies'
@@ -124,7 +124,7 @@ export function Editor() {
         )}
         <Differences draft={draft} places={form.places} of={whose} onOf={setOf} />
         <ErrorNote error={error} />
-        {error && editing && /somebody else/.test(error.message) && (
+        {editing && isConflict(error) && (
           <p className="flex gap-2">
             <Button onClick={() => void save(true)}>Keep mine there</Button>
             <Button

@@ -45,10 +45,9 @@ export function Load({ data }: { data: Schemas['IntakeView'] }) {
         <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />
       </div>
       <div className="col-span-2">
+        {data.load.binds && <Note kind="refused">{data.load.binds}</Note>}
         {data.load.says?.map((line) => (
-          <Note key={line} kind={data.load.processor_binds && line.includes('processor') ? 'refused' : 'plain'}>
-            {line}
-          </Note>
+          <Note key={line}>{line}</Note>
         ))}
       </div>
     </section>
