@@ -31,31 +31,58 @@ LINK = {("pcie", 1): 250 * 4, ("pcie", 2): 500 * 4}
 
 # -- how far a need is met ----------------------------------------------------------------------------
 @cache
-def met(kind: str, floor: float, comfort: float, ceiling: float, x: Any) -> Fraction:
+def met(kind: str, floor: Fraction, comfort: Fraction, ceiling: Fraction, x: Any) -> Fraction:
     """0.4·x/floor, then 0.4 to 0.9, then to 1; a log2 share is taken to 2**-50."""
     if kind == "fault":
         return Fraction(1 if x else 0)
-    a, b, c = Fraction(floor), Fraction(comfort), Fraction(ceiling)
-    if x >= ceiling:
+    a, b, c = floor, comfort, ceiling
+    if x >= c:
         return Fraction(1)
-    if x < floor:
+    if x < a:
         return Fraction(2, 5) * max(Fraction(x), Fraction(0)) / a
-    low, high, at, rise = (
-        (a, b, Fraction(2, 5), Fraction(1, 2)) if x < comfort else (b, c, Fraction(9, 10), Fraction(1, 10))
-    )
+    low, high, at, rise = (a, b, Fraction(2, 5), Fraction(1, 2)) if x < b else (b, c, Fraction(9, 10), Fraction(1, 10))
     if kind in ("drive_space", "runtime"):
         return at + rise * (Fraction(x) - low) / (high - low)
-    share = math.log2(x / float(low)) / math.log2(float(high) / float(low))
+    share = math.log2(Fraction(x) / low) / math.log2(high / low)
     return at + rise * Fraction(round(share * 2**50), 2**50)
+
+
+@dataclass(frozen=True)
+class Exact:
+    """A need in figures without rounding."""
+
+    kind: str
+    floor: Fraction
+    comfort: Fraction
+    ceiling: Fraction
+    weight_units: int
+    slot: str
+    growth_percent: float | None
+
+    def factor(self, use: Any) -> Fraction:
+        percent = use.growth_percent if self.growth_percent is None else self.growth_percent
+        return (1 + Fraction(str(percent)) / 100) ** use.years
+
+
+def exactly(n: Need) -> Exact:
+    floor, comfort, ceiling = (Fraction(str(x)) for x in (n.floor, n.comfort, n.ceiling))
+    return Exact(str(n.kind), floor, comfort, ceiling, round(n.weight * 1000), n.slot, n.growth_percent)
+
+
+def _grown(n: Exact, use: Any) -> Exact:
+    if n.kind in ("drive_space", "fault"):
+        return n
+    factor = n.factor(use)
+    return replace(n, floor=n.floor * factor, comfort=n.comfort * factor, ceiling=n.ceiling * factor)
 
 
 # -- worlds -------------------------------------------------------------------------------------------
 @dataclass(frozen=True)
 class World:
-    """What is in each slot today, with nothing unknown, and what the machine does."""
+    """What is in each slot today, with nothing unknown, and what the machine does. ``full_mwh`` is what each pack holds."""
 
     held: dict[str, Any]
-    full_mwh: int | None
+    full_mwh: dict[str, int]
     profiles: bool = False
 
 
@@ -66,8 +93,9 @@ def worlds(request: PlanRequest) -> list[World]:
     for slot in request.unknown:
         sizes = [None, *DRIVES_ON_SALE] if slot in ("bay", "drive-1") else [None, 1, 2, 4, 8, 12, 16, 24, 32, 48, 64]
         options.append([(slot, size) for size in sizes])
-    pack = held.get("battery")
-    fulls = [pack.full_mwh] if pack is None or pack.full_mwh is not None else [0, pack.design_mwh]
+    packs = {s: p for s, p in held.items() if s in BATTERIES and p is not None}
+    ends = [[p.full_mwh] if p.full_mwh is not None else [0, p.design_mwh] for p in packs.values()]
+    fulls = [dict(zip(packs, full, strict=True)) for full in product(*ends)]
     told = request.machine.memory.applies_profiles.claims
     profiles = [told[0].value] if told else [False, True]
     return [
@@ -102,7 +130,7 @@ DRIVES_ON_SALE = (
 )
 
 
-def figures(request: PlanRequest, world: World, changes: dict[str, Any], boot: str, needs: list[Need], mended: frozenset[str], used: Fraction) -> list[Any]:  # fmt: skip
+def figures(request: PlanRequest, world: World, changes: dict[str, Any], boot: str, needs: list[Exact], mended: frozenset[str], used: Fraction) -> list[Any]:  # fmt: skip
     """The measure of each need in one world, after the changes."""
     now = {s: p for s, p in world.held.items() if s not in request.dead} | changes
     modules = [now[s] for s in ("memory-a", "memory-b") if now.get(s) is not None]
@@ -121,14 +149,21 @@ def figures(request: PlanRequest, world: World, changes: dict[str, Any], boot: s
         elif n.kind == "radio_throughput":
             found.append(_delivered(now.get("radio")))
         else:
-            pack = now.get("battery")
-            energy = 0
-            if pack is not None:
-                energy = pack.full_mwh if pack.full_mwh is not None else pack.design_mwh
-                if "battery" not in changes and world.full_mwh is not None:
-                    energy = world.full_mwh
-            found.append(Fraction(energy, request.use.average_mw))
+            found.append(Fraction(_energy(world, now, changes), request.use.average_mw))
     return found
+
+
+BATTERIES = ("battery", "battery-2")
+
+
+def _energy(world: World, now: dict[str, Any], changes: dict[str, Any]) -> int:
+    """What the packs hold: one bought what it was made for, one in use what this world has in it."""
+    total = 0
+    for slot in BATTERIES:
+        if (pack := now.get(slot)) is not None:
+            bought = pack.full_mwh if pack.full_mwh is not None else pack.design_mwh
+            total += bought if slot in changes else world.full_mwh[slot]
+    return total
 
 
 def _gb(part: Any) -> int:
@@ -303,36 +338,49 @@ class Brute:
 
     def builds(self, grown: bool = False, waiting: bool = False) -> Iterator[Built]:
         """Every allowed build; ``waiting`` also those that wait to be measured."""
-        r, terms, use = self.request, self.request.terms, self.request.use
-        stated = [n for n in r.needs if n.weight > 0]
-        factor = (1 + use.growth_percent / 100) ** use.years
-        needs = [_grown(n, factor) for n in stated] if grown else stated
+        r = self.request
+        stated = [exactly(n) for n in r.needs if n.weight > 0]
+        needs = [_grown(n, r.use) for n in stated] if grown else stated
         tasks = list(r.tasks)
         for choice in product(*ways(r, self.today)):
             changes = {s: c for s, c in choice if c != "keep"}
             if not allowed(r, self.today, changes):
                 continue
             for boot in self.boots(changes):
+                if not self.holds_the_copy(changes, boot):
+                    continue
                 worst, asks, extra = self.judged(changes, boot)
                 most = Verdict.MEASURE_FIRST if waiting else Verdict.HELD_BACK
                 if changes and worst.rank > most.rank:
                     continue
                 for done in product((False, True), repeat=len(tasks)):
                     mine = [t for t, d in zip(tasks, done, strict=True) if d]
-                    built = self._built(changes, boot, mine, extra, needs, stated, factor if grown else 1, asks if worst is Verdict.MEASURE_FIRST else frozenset())  # fmt: skip
+                    built = self._built(changes, boot, mine, extra, needs, stated, grown, asks if worst is Verdict.MEASURE_FIRST else frozenset())  # fmt: skip
                     if built is not None:
                         yield built
-        _ = terms
 
-    def _built(self, changes: dict[str, Any], boot: str, tasks: list[Any], extra: int, needs: list[Need], stated: list[Need], factor: float, asks: frozenset[str]) -> Built | None:  # fmt: skip
+    def holds_the_copy(self, changes: dict[str, Any], boot: str) -> bool:
+        """Does a new system drive hold what is copied onto it, with a tenth of room? Of a dead drive nothing is copied."""
+        r, old = self.request, self.today.boot_slot
+        source = r.fitted.get(old)
+        if changes.get(boot, "empty") == "empty" or source is None or old in r.dead or r.terms.clean_install:
+            return True
+        on_it = Fraction(source.capacity_gb)
+        if r.use.used_gb is not None:
+            on_it = min(on_it, Fraction(str(r.use.used_gb)))
+        if old not in changes and r.use.system_gb is not None:
+            on_it = min(on_it, Fraction(str(r.use.system_gb)))
+        return bool(changes[boot][0].capacity_gb >= on_it * Fraction(11, 10))
+
+    def _built(self, changes: dict[str, Any], boot: str, tasks: list[Any], extra: int, needs: list[Exact], stated: list[Exact], grown: bool, asks: frozenset[str]) -> Built | None:  # fmt: skip
         r, terms = self.request, self.request.terms
         parts = {s: None if c == "empty" else c[0] for s, c in changes.items()}
         mended = frozenset(t.mends for t in tasks)
         if (changes or tasks) and not terms.allow_loss:
-            for these, f in ((stated, 1.0), (needs, factor)):
+            for these, f in ((stated, False), (needs, grown)):
                 if self._loses(parts, boot, mended, these, f):
                     return None
-        gains, enough = self._gains(parts, boot, mended, needs, factor)
+        gains, enough = self._gains(parts, boot, mended, needs, grown)
         opened = _opened(self.today, changes, tasks)
         seconds = opened + sum(t.seconds for t in tasks)
         labour = math.floor(Fraction(seconds * terms.rate_minor_per_hour, 3600) + Fraction(1, 2))
@@ -349,8 +397,10 @@ class Brute:
         worth = sum((n.weight_units * g for n, g in zip(needs, gains, strict=True)), Fraction(0))
         return Built(paid + extra + labour - credit, worth, order, enough, self._physical(parts, boot), asks, parts)
 
-    def _mets(self, world: World, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Need], factor: float) -> list[tuple[Fraction, Fraction]]:  # fmt: skip
-        used = Fraction(self.request.use.used_gb) * Fraction(factor)
+    def _mets(self, world: World, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Exact], grown: bool) -> list[tuple[Fraction, Fraction]]:  # fmt: skip
+        use = self.request.use
+        space = next((n for n in needs if n.kind == "drive_space"), None)
+        used = Fraction(str(use.used_gb)) * (space.factor(use) if space and grown else 1)
         before = figures(self.request, world, {}, self.today.boot_slot, needs, frozenset(), used)
         after = figures(self.request, world, parts, boot, needs, mended, used)
         return [
@@ -358,17 +408,15 @@ class Brute:
             for n, a, b in zip(needs, before, after, strict=True)
         ]
 
-    def _gains(self, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Need], factor: float) -> Any:
-        cases = [self._mets(w, parts, boot, mended, needs, factor) for w in self.worlds]
+    def _gains(self, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Exact], grown: bool) -> Any:
+        cases = [self._mets(w, parts, boot, mended, needs, grown) for w in self.worlds]
         gains = [min(c[i][1] - c[i][0] for c in cases) for i in range(len(needs))]
         return gains, [max(c[i][1] for c in cases) for i in range(len(needs))]
 
-    def _loses(
-        self, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Need], factor: float
-    ) -> bool:
+    def _loses(self, parts: dict[str, Any], boot: str, mended: frozenset[str], needs: list[Exact], grown: bool) -> bool:
         for world in self.worlds:
             families: dict[str, Fraction] = {}
-            for n, (a, b) in zip(needs, self._mets(world, parts, boot, mended, needs, factor), strict=True):
+            for n, (a, b) in zip(needs, self._mets(world, parts, boot, mended, needs, grown), strict=True):
                 if a >= Fraction(2, 5) > b:
                     return True
                 family = FAMILY.get(n.kind, n.slot)
@@ -382,13 +430,9 @@ class Brute:
         rows = []
         for w in self.worlds:
             now = {s: p for s, p in w.held.items() if s not in self.request.dead} | parts
-            pack = now.get("battery")
-            energy = 0 if pack is None else pack.full_mwh if pack.full_mwh is not None else pack.design_mwh
-            if pack is not None and "battery" not in parts and w.full_mwh is not None:
-                energy = w.full_mwh
             rows.append((
                 sum(_gb(now[s]) for s in ("memory-a", "memory-b") if now.get(s) is not None), _rate(now.get(boot)),
-                sum(_gb(now[s]) for s in ("drive-1", "bay") if now.get(s) is not None), _delivered(now.get("radio")), energy,
+                sum(_gb(now[s]) for s in ("drive-1", "bay") if now.get(s) is not None), _delivered(now.get("radio")), _energy(w, now, parts),
             ))  # fmt: skip
         return tuple(min(r[i] for r in rows) for i in range(5))
 
@@ -417,14 +461,6 @@ def _opened(today: Build, changes: dict[str, Any], tasks: list[Any]) -> int:
     seconds = 180 + 300 + sum(by_id[o].seconds for o in off) + sum(machine.slot(s).swap_seconds for s in changes)
     assert tasks or seconds == bench_seconds(machine, set(changes))
     return seconds
-
-
-def _grown(n: Need, factor: float) -> Need:
-    if n.kind in ("drive_space", "fault"):
-        return n
-    return n.model_copy(
-        update={"floor": n.floor * factor, "comfort": n.comfort * factor, "ceiling": n.ceiling * factor}
-    )
 
 
 def pareto(builds: list[Built]) -> list[Built]:

@@ -291,7 +291,7 @@ def hide(r: random.Random, laid: Configured, share: float) -> Configured:
             claim = fact.claims[0]
             number = isinstance(claim.value, int) and not isinstance(claim.value, bool)
             if n == "cnvi":
-                more = {"value": tuple({*claim.value, "N4"}), "source": "controller"}
+                more = {"value": (*claim.value, "N4"), "source": "controller"}
             elif number and n not in CAPS and n != "density_gbit":
                 more = {"value": max(claim.value + r.choice((0, 0, 1)), 0), "bound": "at_most"}
                 if r.random() < 0.5:

@@ -15,6 +15,7 @@ from insertum.core.plan.frontier import Point
 from insertum.core.plan.need import COMFORT_MET, Need
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest
+from tests.draws import chance
 
 from . import made
 from .plan_brute import Brute, Built, pareto
@@ -25,7 +26,7 @@ tried = settings(max_examples=CASES, suppress_health_check=list(HealthCheck), de
 CARDS = st.builds(
     lambda n, gb, speed, sata, price: made.drive(f"D{n}", price, capacity_gb=gb, read_mb_s=speed, maker="Quern" if n % 2 else "Wherry",
                                                  **({"interface": "sata", "lanes": None} if sata else {})),
-    st.integers(0, 9), st.sampled_from([250, 500, 1000, 2000]), st.sampled_from([500, 2000, 3400, 7000]), st.booleans(), st.integers(0, 9).map(lambda x: x * 700),
+    st.integers(0, 9), st.sampled_from([128, 250, 500, 2000]), st.sampled_from([500, 2000, 3400, 7000]), st.booleans(), st.integers(0, 9).map(lambda x: x * 700),
 )  # fmt: skip
 MODULES = st.builds(
     lambda n, gb, grade, profile, price: made.module(f"M{n}", price, capacity_gb=gb, grade_mts=grade, profile_mts=profile, chip_width=16 if gb == 4 else 8,
@@ -55,6 +56,8 @@ HIDDEN = {
     "radio.card_policy": {"radio": {"card_policy": None}},
     "battery.connector": {"battery": {"connector": None}},
 }
+SECOND_PACK = {"kind": "battery", "name": "Second battery", "accepts": ["AP-45", "AP-57"], "voltage_mv": 11400, "connector": "6-way",
+               "held_by": "screws", "swap_seconds": 90, "reached_by": ["cover"]}  # fmt: skip
 EXCLUSIONS = [
     [], [],
     [{"when": "battery", "holds": "fills_bay", "off": "bay", "filled": True}],
@@ -69,12 +72,15 @@ def requests(draw, hidden: int = 0, plain: bool = False) -> PlanRequest:
     away: dict[str, dict[str, object]] = {}
     for name in draw(st.lists(st.sampled_from(sorted(HIDDEN)), min_size=hidden, max_size=hidden, unique=True)):
         away |= HIDDEN[name]
+    two_packs = not hidden and draw(st.integers(0, 2)) == 0
     slots = {
         "memory-a": {"limit_gb": draw(st.sampled_from([8, 16, 32]))},
         "bay": {"ribbon": draw(st.sampled_from(["present", "missing"]))},
     }
     for slot, patch in away.items():
         slots[slot] = {**slots.get(slot, {}), **patch}
+    if two_packs:
+        slots["battery-2"] = SECOND_PACK
     laid = made.machine(
         slots, memory_total_limit_gb=draw(st.sampled_from([16, 24, 40, 64, None])), memory_speed_mts=draw(st.sampled_from([2666, 3200])),
         memory_applies_profiles=draw(st.sampled_from([False, True] if plain else [False, True, None])),
@@ -91,31 +97,43 @@ def requests(draw, hidden: int = 0, plain: bool = False) -> PlanRequest:
     )
     shelf = [made.accessory("ribbon", "ribbon", 700), made.accessory("spacer", "spacer", 150, from_mm=7, to_mm=9.5)]
     kinds = draw(st.lists(st.sampled_from(sorted(FIGURES)), min_size=1 + bool(hidden), max_size=4, unique=True))
-    needs = [Need(kind=k, floor=a, comfort=b, ceiling=c, weight=draw(st.sampled_from([0, 0.5, 1, 3]) if not hidden else st.sampled_from([1, 3])))
+    needs = [Need(kind=k, floor=a, comfort=b, ceiling=c, weight=draw(st.sampled_from([0, 0.5, 1, 3]) if not hidden else st.sampled_from([1, 3])),
+                  growth_percent=draw(st.sampled_from([None, None, 0, 10])))
              for k in kinds for a, b, c in [FIGURES[k]]]  # fmt: skip
-    fault = draw(st.sampled_from(["", "", "fan", "drive-1", "memory-a", "bay"]))
-    if fault:
-        needs.append(Need(kind="fault", floor=1, comfort=2, ceiling=3, weight=2, slot=fault))
+    broken = draw(
+        st.lists(
+            st.sampled_from(["fan", "drive-1", "memory-a", "memory-b", "bay", "battery", "radio"]),
+            max_size=2,
+            unique=True,
+        )
+    )
+    fault = "fan" if "fan" in broken else ""
+    needs += [
+        Need(kind="fault", floor=1, comfort=2, ceiling=3, weight=draw(st.sampled_from([1, 2])), slot=f) for f in broken
+    ]
     old = {
         "memory-a": draw(st.sampled_from([None, made.module("OLD-M", None, capacity_gb=4, grade_mts=2400, chip_width=16), made.module("M3", None, capacity_gb=8, ranks=1)])),
-        "drive-1": draw(st.sampled_from([None, made.drive("OLD-D", None, capacity_gb=250, read_mb_s=1600)])),
+        "drive-1": draw(st.sampled_from([None, *(made.drive("OLD-D", None, capacity_gb=gb, read_mb_s=1600) for gb in (250, 1000))])),
         "battery": made.pack("AP-45", None, full_mwh=draw(st.sampled_from([30000, 30000, None]))),
+        **({"battery-2": draw(st.sampled_from([None, made.pack("AP-45", None, full_mwh=20000)]))} if two_packs else {}),
     }  # fmt: skip
-    unseen = draw(st.sampled_from([(), (), (), ("bay",), ("bay",)])) if fault != "bay" else ()
+    unseen = draw(st.sampled_from([(), (), (), ("bay",), ("bay",)])) if "bay" not in broken else ()
     dead = draw(st.sampled_from([(), (), (), ("drive-1",), ("battery",), ("memory-a",)]))
-    stocked = [p for p in parts if p.kind in ("memory", "m2_drive")]
+    stocked = draw(st.lists(st.sampled_from(parts), max_size=2, unique_by=lambda p: p.number)) if parts else []
     free = plain or draw(st.booleans())
     return PlanRequest.model_validate({
         "machine": laid.machine, "configuration": "only", "fitted": old, "parts": [*parts, *shelf], "needs": needs, "unknown": unseen,
         "dead": [s for s in dead if old.get(s) is not None],
-        "use": {"used_gb": draw(st.sampled_from([0, 200, 600])), "average_mw": 10000, "years": draw(st.integers(0, 4))},
-        "shelf": [{"number": p.number, "count": 1, "price_minor": draw(st.sampled_from([0, 300, 900]))} for p in stocked[: draw(st.integers(0, 1))]],
+        "use": {"used_gb": draw(st.sampled_from([0, 200, 227.3, 300, 600])), "average_mw": 10000, "years": draw(st.integers(0, 4)),
+                "system_gb": draw(st.sampled_from([None, None, 60.5])), "growth_percent": draw(st.sampled_from([0, 10, 12]))},
+        "shelf": [{"number": p.number, "count": draw(st.sampled_from([1, 1, 2])), "price_minor": draw(st.sampled_from([0, 300, 900]))} for p in stocked],
         "tasks": [{"id": "clean-fan", "name": "Clean the fan", "reached_by": ["cover"], "seconds": 600, "consumables_minor": 90, "mends": "fan"}] if fault == "fan" else [],
         "terms": {
             "budget_minor": draw(st.sampled_from([None, 20000] if hidden else [None, 0, 4000, 9000, 20000])),
             "rate_minor_per_hour": draw(st.sampled_from([0, 4999, 6000])), "threshold": draw(st.sampled_from([0.05, 0.1, 0.5])),
             "credits": draw(st.sampled_from([{}, {"drive-1": 9000, "memory-a": 350}])),
             "may_empty": draw(st.sampled_from([(), ("*",), ("drive-1",), ("memory-a", "bay")])), "allow_loss": draw(st.booleans()),
+            "clean_install": draw(st.sampled_from([False, False, True])),
             "schools": {} if free else {
                 "memory": draw(st.sampled_from(["add", "pair", "free"])), "drive": draw(st.sampled_from(["replace", "keep", "free"])),
                 "spinning": draw(st.booleans()), "makes": draw(st.sampled_from([(), ("Pallas", "Quern")])),
@@ -137,6 +155,36 @@ def brute(b: Built) -> tuple[int, Fraction, tuple[object, ...]]:
 def test_the_frontier(request: PlanRequest) -> None:
     planner = Planner(request)
     assert [shown(planner, p) for p in planner.front()] == [brute(b) for b in pareto(list(Brute(request).builds()))]
+
+
+def moves(seed: int) -> PlanRequest:
+    """Drives alone, so that most builds move the system: onto one that holds its copy with the old drive gone, only with
+    the old one left in, or not at all. Drawn evenly: of what is drawn small first, little moves."""
+    r = chance(seed)
+    gb = (65, 67, 130, 209, 256, 512)
+    parts = [*(made.drive(f"D{n}", r.randrange(10) * 700, capacity_gb=r.choice(gb), read_mb_s=r.choice((500, 2000, 3400))) for n in range(3)),
+             *(made.bay_drive(f"B{n}", r.randrange(10) * 600, capacity_gb=r.choice(gb), read_mb_s=540) for n in range(2))]  # fmt: skip
+    old, size = r.choice(("drive-1", "bay")), r.choice((128, 256, 500))
+    held = made.drive("OLD", None, capacity_gb=size, read_mb_s=1600) if old == "drive-1" else made.bay_drive("OLD", None, capacity_gb=size)  # fmt: skip
+    kinds = r.choice((("drive_space",), ("drive_speed",), ("drive_space", "drive_speed")))
+    return PlanRequest.model_validate({
+        "machine": made.machine().machine, "configuration": "only", "fitted": {old: held}, "boot_slot": old, "parts": parts,
+        "needs": [Need(kind=k, floor=a, comfort=b, ceiling=c, weight=r.choice((1, 3))) for k in kinds for a, b, c in [FIGURES[k]]],
+        "use": {"used_gb": r.choice((0, 59, 118.2, 190, 190, 600)), "system_gb": r.choice((None, 60, 60)), "average_mw": 1},
+        "shelf": [{"number": "D0", "count": 1, "price_minor": r.choice((0, 900))}] if r.random() < 0.5 else [],
+        "terms": {"rate_minor_per_hour": r.choice((0, 6000)), "allow_loss": r.random() < 0.7, "may_empty": r.choice(((), ("*",))),
+                  "credits": r.choice(({}, {old: 4000})), "schools": {"drive": r.choice(("free", "free", "replace", "keep"))}},
+    })  # fmt: skip
+
+
+def test_the_frontier_where_the_system_moves() -> None:
+    for seed in range(2 * CASES):
+        request = moves(seed)
+        planner, builds = Planner(request), list(Brute(request).builds())
+        assert [shown(planner, p) for p in planner.front()] == [brute(b) for b in pareto(builds)], seed
+        found, most = planner.fill(None), max(b.physical for b in builds)
+        wanted = min((b for b in builds if b.physical == most), key=lambda b: (b.cost, b.order))
+        assert (found.cost, found.option.order) == (wanted.cost, wanted.order), seed
 
 
 def within(request: PlanRequest, builds: list[Built]) -> list[Built]:
@@ -214,7 +262,9 @@ def test_fill_it(request: PlanRequest) -> None:
     builds = within(request, list(Brute(request).builds()))
     most = max(b.physical for b in builds)
     wanted = min((b for b in builds if b.physical == most), key=lambda b: (b.cost, b.order))
-    found = Planner(request).fill(request.terms.budget_minor)
+    planner = Planner(request)
+    assert planner.groups  # as every plan has them by then
+    found = planner.fill(request.terms.budget_minor)
     assert (found.cost, found.option.order) == (wanted.cost, wanted.order)
 
 

@@ -694,7 +694,15 @@ def test_a_slot_is_emptied_only_where_the_job_allows_it_there() -> None:
             2,
             False,
         ),  # wants 110
-        ("drive-1", ("drive-1", made.drive("D", write_mb_s=2500)), None, "usb10", None, None),  # nobody knows
+        (
+            "drive-1",
+            ("drive-1", made.drive("D", write_mb_s=2500)),
+            None,
+            "usb10",
+            None,
+            True,
+        ),  # nobody knows: all 500 with a tenth of room
+        ("drive-1", ("drive-1", made.drive("D", capacity_gb=549, write_mb_s=2500)), None, "usb10", None, False),
     ],
 )
 def test_how_the_system_is_copied(old, new, used, path, minutes, fits) -> None:
@@ -706,12 +714,14 @@ def test_how_the_system_is_copied(old, new, used, path, minutes, fits) -> None:
     planner = Planner(asked)
     slot, part = new
     moved = planner.build.with_part(slot, part)
-    found = copy_path(planner.build, replace(moved, boot_slot=slot), Use(used_gb=used), planner.market)
+    found = copy_path(
+        planner.build, planner.counted, replace(moved, boot_slot=slot), Use(used_gb=used), Terms(), planner.market
+    )
     assert found is not None and (found.path, found.minutes, found.fits) == (path, minutes, fits)
     assert any("8 GB or more" in m for m in found.must)
     if path == "usb10":
         assert found.buys == ("enclosure ENC",)
-    assert copy_path(planner.build, planner.build, Use(), planner.market) is None
+    assert copy_path(planner.build, planner.counted, planner.build, Use(), Terms(), planner.market) is None
 
 
 def test_a_chosen_plan_is_told_what_has_changed_since() -> None:

@@ -212,10 +212,17 @@ def test_a_slot_that_was_to_be_emptied_stays_part_of_the_plan() -> None:
 def test_where_no_system_drive_is_known_it_is_a_clean_install() -> None:
     planner = Planner(request([made.drive("ND", 6000)], []))
     moved = replace(planner.build.with_part("drive-1", made.drive("ND", 6000)), boot_slot="drive-1")
-    found = copy_path(planner.build, moved, Use(used_gb=100), planner.market)
+    found = copy_path(planner.build, planner.counted, moved, Use(used_gb=100), Terms(), planner.market)
     assert found is not None and found.says.startswith("A clean install") and (found.minutes, found.buys) == (None, ())
     known = Planner(request([], [], fitted={"drive-1": made.drive("OD", None)}))
-    other = copy_path(known.build, known.build.with_part("drive-1", made.drive("ND", 6000)), Use(), known.market)
+    other = copy_path(
+        known.build,
+        known.counted,
+        known.build.with_part("drive-1", made.drive("ND", 6000)),
+        Use(),
+        Terms(),
+        known.market,
+    )
     assert other is not None and "clean install" not in other.says
 
 

@@ -30,3 +30,5 @@ def test_both_words_are_said() -> None:
     error = torn("this part", {"chip_width": ("8", ""), "name": ("A", "B")})
     assert error.what == "somebody else changed this part meanwhile"
     assert error.where == "chip width: theirs 8, yours nothing; name: theirs A, yours B"
+    # Whoever goes on from it reads these, never the words.
+    assert error.code == "conflict" and error.fields == {"chip_width": ("8", ""), "name": ("A", "B")}

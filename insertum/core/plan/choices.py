@@ -13,6 +13,7 @@ from ..access.way import access_seconds_of, closure, exchange_seconds, task_clos
 from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import Candidate, Judges, Market, undominated
+from .copying import Copied, copied
 from .frontier import UNIT, Order, Pick, Tariff, effort_of, order_of_picks
 from .measure import Effect, Measure, Raw, effect, measure, settled
 from .need import CEILING_MET, Need, NeedKind
@@ -69,7 +70,6 @@ class Stage:
         self.needs, self.tasks, self.another = tuple(needs), tasks, another
         self.weight = sum(n.weight_units for n in needs)
         self.grown_needs = tuple(n.grown(use.growth_percent, use.years) for n in needs)
-        self.growth = use.growth
         self.rank = {s.id: i for i, s in enumerate(build.machine.slots)}
         self.obstacles = {o.id: 1 << i for i, o in enumerate(build.machine.machine.obstacles, 1)}
         self._opens: dict[str, int] = {}
@@ -160,6 +160,11 @@ class Stage:
     def faulty(self) -> frozenset[str]:
         return frozenset(n.slot for n in self.needs if n.kind is NeedKind.FAULT)
 
+    @cached_property
+    def copied(self) -> Copied | None:
+        """What a new system drive has to hold; None where nothing is copied."""
+        return copied(self.build, self.counted, self.use, self.terms)
+
     def stated(self, kinds: Sequence[NeedKind]) -> bool:
         return any(n.kind in kinds for n in self.needs)
 
@@ -184,7 +189,7 @@ class Stage:
         if not own:
             return ()
         more = [n for n in self.grown_needs if n.kind in kinds]
-        return (effect(raw, own, self.use, later=partial(effect, raw, more, self.use, self.growth)),)
+        return (effect(raw, own, self.use, later=partial(effect, raw, more, self.use, True)),)
 
 
 def fault(need: Need, mended: bool) -> Effect:

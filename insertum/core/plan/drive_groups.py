@@ -7,6 +7,7 @@ of the slots no longer depend on each other.
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
+from fractions import Fraction
 from functools import cached_property, partial
 from itertools import product
 from math import ceil
@@ -78,7 +79,7 @@ class Joint:
     @property
     def fills(self) -> bool:
         """Does *fill it* ask for more of these slots than the needs do?"""
-        return bool(self.drive_slots) or any(isinstance(s, RadioSlot) for s in self.slots)
+        return bool(self.drive_slots) or any(isinstance(s, RadioSlot | BatterySlot) for s in self.slots)
 
     # -- contexts -----------------------------------------------------------------------------
     def contexts(self) -> Iterator[Context]:
@@ -117,6 +118,9 @@ class Joint:
         """Candidates for a slot, as a drive that starts the system (``boot`` is the slot) or as anything else."""
         if (s.id, boot) not in self._steps:
             found = self.judges.candidates(s, boot)
+            if boot and self.stage.copied is not None:  # what no copy would fit on starts no system
+                least = self.stage.copied.wants(leaves=s.id == self.stage.build.boot_slot)
+                found = [c for c in found if c.gb >= least]
             useful = self._useful(s, found, bool(boot))
             self._steps[(s.id, boot)] = [(c, seen_of(c.part)) for c in useful]
         return self._steps[(s.id, boot)]
@@ -137,7 +141,7 @@ class Joint:
                     span = self.link(s, c.part)
                     sure = not lanes and span is not None and span[0] == span[1] and c.part.read_mb_s is not None  # type: ignore[union-attr]
                     told = c.part.read_mb_s is not None  # type: ignore[union-attr]
-                    return aspect(c), () if sure else (link_class(c.part), told)  # type: ignore[arg-type]
+                    return aspect(c), self._holds_all(c), () if sure else (link_class(c.part), told)  # type: ignore[arg-type]
 
                 def merits(c: Candidate) -> tuple[float, ...]:
                     reads = c.part.read_mb_s or 0  # type: ignore[union-attr]
@@ -148,11 +152,22 @@ class Joint:
 
                 return self.stage.undominated(found, key, merits, len(self.drive_slots))
             case BatterySlot():
-                return self.stage.undominated(found, aspect, lambda c: (_made_for(c.part),), len(self.others))
+                return self.stage.undominated(found, aspect, lambda c: (_made_for(c.part),), self._places(s))
             case RadioSlot():
-                return self.stage.undominated(found, lambda c: (aspect(c), _side_of(c.part)), lambda c: ())
+                return self.stage.undominated(
+                    found, lambda c: (aspect(c), _side_of(c.part)), lambda c: (), self._places(s)
+                )
             case _:
-                return self.stage.undominated(found, aspect, lambda c: ())
+                return self.stage.undominated(found, aspect, lambda c: (), self._places(s))
+
+    def _holds_all(self, c: Candidate) -> bool:
+        """Does a new system drive hold all that is on the old one, so that the old one may leave?"""
+        copied = self.stage.copied
+        return copied is None or c.gb >= copied.leaves
+
+    def _places(self, s: Slot) -> int:
+        """How many slots of its kind there are: as many of a better part are wanted before another is useless."""
+        return sum(type(other) is type(s) for other in self.slots)
 
     def link(self, s: Slot, part: Fittable) -> tuple[int, int] | None:
         """What the link carries at least and at most, for a drive that is not the bound."""
@@ -170,13 +185,14 @@ class Joint:
     @cached_property
     def most_gb(self) -> int | None:
         """What is stored beyond this makes no need meet more; None where every GB counts."""
-        wanted = [
-            (n, f) for ns, f in ((self.stage.needs, 1.0), (self.stage.grown_needs, self.stage.growth)) for n in ns
-            if n.kind is NeedKind.DRIVE_SPACE
-        ]  # fmt: skip
+        wanted = [n for n in self.stage.needs if n.kind is NeedKind.DRIVE_SPACE]
         if self.full or (wanted and self.stage.use.used_gb is None) or self.unseen:
             return None
-        return max((ceil(n.ceiling + (self.stage.use.used_gb or 0) * f) for n, f in wanted), default=0)
+        used, use = self.stage.use.used or Fraction(0), self.stage.use
+        grows = (max(Fraction(1), n.growth(use.growth_percent, use.years)) for n in wanted)
+        return max(
+            (ceil(n.exact_figures[2] + used * factor) for n, factor in zip(wanted, grows, strict=True)), default=0
+        )
 
     def cap(self, gb: int) -> int:
         return gb if self.most_gb is None else min(gb, self.most_gb)
@@ -248,27 +264,22 @@ class Joint:
             yield from self._within(context)
 
     def _within(self, context: Context) -> Iterator[Choice]:
-        rest = [self._once(context, (s,), partial(self._single, context, s)) for s in self.others]
+        rest = [self._once(context, slots, partial(self._family, context, slots)) for slots in self.families]
         own = (
             self._once(context, self.drive_slots, partial(self._drives, context)) if self.drive_slots else [_nothing()]
         )
         for drives in own:
             for combination in product(*rest):
-                made = _together((drives, *combination))
-                yield made if self.batteries < 2 else self._with_runtime(made)
+                yield _together((drives, *combination))
 
     @cached_property
-    def batteries(self) -> int:
-        return sum(isinstance(s, BatterySlot) for s in self.others)
-
-    def _with_runtime(self, made: Choice) -> Choice:
-        """Of two packs both count."""
-        ids = {s.id for s in self.others if isinstance(s, BatterySlot)}
-        mine = tuple((s, c) for s, c in made.changes if s in ids)
-        key = tuple((s, _figures_of(c.part if c else None)) for s, c in mine)
-        own, raw = self.stage.effects((NeedKind.RUNTIME,), key, lambda: self.stage.counting(mine))
-        physical = {**made.physical, NeedKind.RUNTIME: raw.physical[0]}
-        return replace(made, effects=made.effects + own, physical=physical)
+    def families(self) -> list[tuple[Slot, ...]]:
+        """The slots that hold no drive, those of one kind together: of two packs both count, and one part of the shelf
+        goes into one of them."""
+        found: dict[type[Slot], list[Slot]] = {}
+        for s in self.others:
+            found.setdefault(type(s), []).append(s)
+        return [tuple(slots) for slots in found.values()]
 
     def _ways(
         self, context: Context, s: Slot, boot: str, starts: str
@@ -300,25 +311,30 @@ class Joint:
             if more is not None:
                 yield (s.id, c), c.waits | more
 
-    def _single(self, context: Context, s: Slot) -> Iterator[Choice]:
-        """Choices of one slot that holds no drive."""
+    def _family(self, context: Context, slots: Sequence[Slot]) -> Iterator[Choice]:
+        """Choices of slots of one kind that hold no drive, measured together."""
         stage = self.stage
         kinds: tuple[NeedKind, ...] = ()
-        if isinstance(s, RadioSlot):
+        if isinstance(slots[0], RadioSlot):
             kinds = tuple(k for k in RADIO if k is RADIO[0] or stage.stated((k,)))
-        elif isinstance(s, BatterySlot) and self.batteries == 1:
+        elif isinstance(slots[0], BatterySlot):
             kinds = (NeedKind.RUNTIME,)
-        for change, waits in self._ways(context, s, "", ""):
-            changes = (change,) if change else ()
+        for ways in product(*(list(self._ways(context, s, "", "")) for s in slots)):
+            changes = tuple([change for change, _ in ways if change])
+            if len(slots) > 1 and not in_stock(changes):
+                continue
             own: tuple[Effect, ...] = ()
             physical: dict[NeedKind, Measure] = {}
             if kinds:
-                part = change[1].part if change and change[1] else None
-                key = (s.id, "keep" if change is None else _figures_of(part))
+                new = dict(changes)
+                key = tuple([
+                    (s.id, _figures_of(new[s.id].part if new[s.id] else None) if s.id in new else "keep")  # type: ignore[union-attr]
+                    for s in slots
+                ])  # fmt: skip
                 own, raw = stage.effects(kinds, key, lambda changes=changes: stage.counting(changes))
                 if self.full or kinds[0] is not NeedKind.RADIO_THROUGHPUT:
                     physical = {kinds[0]: self._fills(kinds[0], raw, changes)}
-            yield choice(stage, changes, own, waits, physical)
+            yield choice(stage, changes, own, frozenset().union(*(waits for _, waits in ways)), physical)
 
     def _fills(self, kind: NeedKind, raw: Raw, changes: tuple[Change, ...]) -> Measure:
         """The uncapped figure *fill it* goes by: no router, no line in the way."""
@@ -427,8 +443,10 @@ class Joint:
         return tuple(sorted([(c.name, c.shelf) for _, c in changes if c and (c.stock is not None or c.name in loose)]))
 
     def _old_left(self, p: Step) -> Any:
-        """Under *replace* it matters which of the old drives are out."""
-        return frozenset(s for s, _ in p.changes) if self.stage.market.schools.drive == "replace" else ()
+        """Under *replace* it matters which of the old drives are out, and for a copy whether the system's is."""
+        if self.stage.market.schools.drive == "replace":
+            return frozenset(s for s, _ in p.changes)
+        return self.stage.copied is not None and any(s == self.stage.build.boot_slot for s, _ in p.changes)
 
     @cached_property
     def known_gb(self) -> int:
@@ -444,6 +462,8 @@ class Joint:
         first = self._step(own, change, waits) if own is not None else Step(0, 0, 0, (), waits, frozenset())
         speed: tuple[tuple[Effect, ...], Raw] | None = None
         late = int(boot != stage.build.boot_slot)
+        if change is not None and change[1] is not None and not self._holds_all(change[1]):
+            data = [d for d in data if all(slot != stage.build.boot_slot for slot, _ in d.changes)]
         for step in self._merged(data, [first]):
             changes = tuple(sorted(step.changes, key=lambda c: stage.rank[c[0]]))
             if stage.market.schools.drive == "replace" and not self._all_replaced(changes):

@@ -325,34 +325,36 @@ class Effect:
         return Weighed(self.gains, hoped, min(sums), sums[best], any(self.falls), self.falls[best])
 
 
-def readings(need: Need, raw: Raw, use: Use, factor: float = 1.0) -> list[tuple[Measure, Measure]]:
-    """(today, after) in the need's own unit at each possibility. ``factor`` is how much the used data has grown."""
+def readings(need: Need, raw: Raw, use: Use, grown: bool = False) -> list[tuple[Measure, Measure]]:
+    """(today, after) in the need's own unit at each possibility. ``grown``: with the data in use as they will have
+    grown."""
     pairs: list[tuple[Measure, Measure]] = [(a.get(need.kind, 0), b.get(need.kind, 0)) for a, b in raw.cases]
     if need.kind is NeedKind.RUNTIME:
         assert use.average_mw, "a runtime nobody measured is not stated"
         return [(Fraction(a) / use.average_mw, Fraction(b) / use.average_mw) for a, b in pairs]
     if need.kind is not NeedKind.DRIVE_SPACE:
         return pairs
-    if use.used_gb is not None:
-        used = Fraction(use.used_gb) * Fraction(factor)
+    factor = need.growth(use.growth_percent, use.years) if grown else Fraction(1)
+    if use.used is not None:
+        used = use.used * factor
         return [(a - used, b - used) for a, b in pairs]
     # Nobody knows how much is used: anything up to what is there. What is met bends at three figures only, so the
     # least and the most that can be gained are where one of the two measures meets one of them, or at an end.
     found: list[tuple[Measure, Measure]] = []
     for a, b in pairs:
-        most = Fraction(a) * Fraction(factor)
-        bends = [Fraction(v) - Fraction(t) for v in (a, b) for t in (0, need.floor, need.comfort, need.ceiling)]
+        most = Fraction(a) * factor
+        bends = [Fraction(v) - t for v in (a, b) for t in (0, *need.exact_figures)]
         amounts = sorted({Fraction(0), most, *(x for x in bends if 0 <= x <= most)})
         found += [(a - u, b - u) for u in amounts]
     return found
 
 
 def effect(
-    raw: Raw, needs: Sequence[Need], use: Use, factor: float = 1.0, later: Callable[[], Effect] | None = None
+    raw: Raw, needs: Sequence[Need], use: Use, grown: bool = False, later: Callable[[], Effect] | None = None
 ) -> Effect:
     """What a family's measures come to, ``later`` for the needs as they grow. Needs of one effect share their
     possibilities."""
-    mets = [_Mets(n, readings(n, raw, use, factor)) for n in needs]
+    mets = [_Mets(n, readings(n, raw, use, grown)) for n in needs]
     # Possibilities that come to the same are one.
     every = zip(*(m.pairs for m in mets), strict=True)
     cases = list(every) if raw.machine else list(dict.fromkeys(every))

@@ -5,7 +5,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
 
-from pydantic import Field, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from ..frozen import Frozen
 
@@ -81,6 +81,8 @@ class Need(Frozen):
     note: str = ""
     slot: str = ""
     growth_percent: float | None = Field(None, ge=0, le=100)
+    #: Its figures where they have grown: exactly, while the fields are for showing.
+    _grown: tuple[Fraction, Fraction, Fraction] | None = PrivateAttr(None)
 
     @model_validator(mode="after")
     def _rising(self) -> "Need":
@@ -113,36 +115,54 @@ class Need(Frozen):
         """
         if self.kind is NeedKind.FAULT:
             return CEILING_MET if measure else Fraction(0)
-        return _met(self.kind in _LINEAR, self.floor, self.comfort, self.ceiling, measure)
+        return _met(self.kind in _LINEAR, *self.exact_figures, measure)
+
+    @property
+    def exact_figures(self) -> tuple[Fraction, Fraction, Fraction]:
+        """Floor, comfort and ceiling as they were typed, or as they have grown."""
+        return self._grown or (exact(self.floor), exact(self.comfort), exact(self.ceiling))
+
+    def growth(self, percent: float, years: int) -> Fraction:
+        """The factor it grows by: its own growth, else the job's."""
+        return growth_factor(self.growth_percent if self.growth_percent is not None else percent, years)
 
     def grown(self, percent: float, years: int) -> "Need":
         """The need after ``years`` of growth. Free space is not scaled: there the used data grows."""
-        if self.kind in (NeedKind.DRIVE_SPACE, NeedKind.FAULT):
+        factor = self.growth(percent, years)
+        if self.kind in (NeedKind.DRIVE_SPACE, NeedKind.FAULT) or factor == 1:
             return self
-        factor = growth_factor(self.growth_percent if self.growth_percent is not None else percent, years)
-        return self.model_copy(
-            update={"floor": self.floor * factor, "comfort": self.comfort * factor, "ceiling": self.ceiling * factor}
-        )
+        floor, comfort, ceiling = (x * factor for x in self.exact_figures)
+        grown = self.model_copy(update={"floor": float(floor), "comfort": float(comfort), "ceiling": float(ceiling)})
+        grown._grown = floor, comfort, ceiling
+        return grown
+
+
+@lru_cache(maxsize=2**14)
+def exact(figure: float) -> Fraction:
+    """A figure as it was typed: 0.1 is a tenth."""
+    return Fraction(str(figure))
 
 
 @lru_cache(maxsize=2**16)
-def _met(linear: bool, floor: float, comfort: float, ceiling: float, measure: float | Fraction) -> Fraction:
+def _met(linear: bool, floor: Fraction, comfort: Fraction, ceiling: Fraction, measure: float | Fraction) -> Fraction:
+    measure = Fraction(measure)
     if measure >= ceiling:
         return CEILING_MET
     if measure < floor:
-        return FLOOR_MET * max(Fraction(measure), Fraction(0)) / Fraction(floor)
+        return FLOOR_MET * max(measure, Fraction(0)) / floor
     low, high, base, rise = (
         (floor, comfort, FLOOR_MET, COMFORT_MET - FLOOR_MET)
         if measure < comfort
         else (comfort, ceiling, COMFORT_MET, CEILING_MET - COMFORT_MET)
     )
     if linear:
-        share = (Fraction(measure) - Fraction(low)) / (Fraction(high) - Fraction(low))
+        share = (measure - low) / (high - low)
     else:
         share = Fraction(round(math.log2(measure / low) / math.log2(high / low) * _LOG_PARTS), _LOG_PARTS)
     return base + rise * share
 
 
-def growth_factor(percent: float, years: int) -> float:
-    """Compound growth."""
-    return float((1 + percent / 100) ** years)
+@lru_cache(maxsize=2**10)
+def growth_factor(percent: float, years: int) -> Fraction:
+    """Compound growth, exactly: 10 % over two years is 1.21."""
+    return (1 + exact(percent) / 100) ** years

@@ -15,7 +15,7 @@ from .choices import Choice, Stage
 from .copying import copy_path
 from .frontier import Point, cost_of, effort_of
 from .measure import Effect, families, readings, touches
-from .need import COMFORT_MET, UNITS, Need, NeedKind
+from .need import COMFORT_MET, UNITS, Need, NeedKind, exact
 from .plain_summary import for_owner
 from .request import TaskOffer
 from .result import AnotherScored, Change, FrontierPoint, NeedState, PlainChange, PlanPoint, StancePlan, Tread
@@ -116,7 +116,7 @@ def priced(
         benefit=sum(s.points for s in states),
         needs=states,
         falls=falls,
-        copy_path=copy_path(stage.build, build, stage.use, stage.market),
+        copy_path=copy_path(stage.build, stage.counted, build, stage.use, stage.terms, stage.market),
         years=stage.use.years if grown else 0,
     )
     return made.model_copy(update={"for_owner": for_owner(made, stage.terms.currency)})
@@ -180,7 +180,7 @@ def need_states(
             states.append(_state(n, ends, after, ends, after, 100 * n.weight_units * met / weight, 0.0))
             continue
         need, e, i = by_need[n.id]
-        pairs = readings(need, e.raw, stage.use, stage.growth if grown else 1.0)
+        pairs = readings(need, e.raw, stage.use, grown)
         before = _ends([max(0.0, float(a)) for a, _ in pairs])
         after = _ends([max(0.0, float(b)) for _, b in pairs])
         met_before = _ends([float(need.met(a)) for a, _ in pairs])
@@ -299,7 +299,7 @@ def another(stage: Stage, chosen: PlanPoint) -> AnotherScored | None:
             met = 1.0
         elif n.kind in other.figures and (n.kind is not NeedKind.DRIVE_SPACE or stage.use.used_gb is not None):
             value = other.figures[n.kind]
-            met = float(n.met(value - (stage.use.used_gb or 0) if n.kind is NeedKind.DRIVE_SPACE else value))
+            met = float(n.met(exact(value) - (stage.use.used or 0) if n.kind is NeedKind.DRIVE_SPACE else exact(value)))
         else:
             unknown.append(n.label)
             continue

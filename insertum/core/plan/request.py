@@ -1,6 +1,7 @@
 """The planner's input, as the plan request format holds it."""
 
 from collections.abc import Mapping
+from fractions import Fraction
 from typing import Any, Literal
 
 from pydantic import Field, model_validator
@@ -13,13 +14,14 @@ from ..machine.shape import Machine
 from ..machine.upgrade import request_1_to_2
 from ..sighting import Sighting
 from ..standards.wlan import RadioSide
-from .need import Need, NeedKind, growth_factor
+from .need import Need, NeedKind, exact
 
 
 class Use(Frozen):
     """How the owner uses the machine: what credits a build beside its parts. ``used_gb`` None: nobody knows."""
 
     used_gb: float | None = Field(0, ge=0)
+    system_gb: float | None = Field(None, ge=0, description="what the system's own volumes hold, where it was read")
     router: RadioSide | None = None
     line_mbit_s: int | None = Field(None, ge=0)
     average_mw: int | None = Field(None, gt=0, description="measured average draw")
@@ -39,9 +41,9 @@ class Use(Frozen):
         return ""
 
     @property
-    def growth(self) -> float:
-        """The factor used data grows by over the owner's horizon."""
-        return growth_factor(self.growth_percent, self.years)
+    def used(self) -> Fraction | None:
+        """GB in use, as they were typed."""
+        return None if self.used_gb is None else exact(self.used_gb)
 
 
 MemorySchool = Literal["add", "pair", "free"]
@@ -73,6 +75,7 @@ class Terms(Frozen):
     credits: dict[str, int] = Field({}, description="credit in minor units for the part taken out of a slot")
     may_empty: tuple[str, ...] = ()
     allow_loss: bool = False
+    clean_install: bool = Field(False, description="the system is installed anew: nothing is copied onto a new drive")
     schools: Schools = Schools()
     fill_order: tuple[NeedKind, ...] = (
         NeedKind.MEMORY_CAPACITY,

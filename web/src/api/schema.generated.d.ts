@@ -5686,6 +5686,7 @@ export interface components {
             /**
              * @default {
              *       "used_gb": 0,
+             *       "system_gb": null,
              *       "router": null,
              *       "line_mbit_s": null,
              *       "average_mw": null,
@@ -5706,6 +5707,7 @@ export interface components {
              *       "credits": {},
              *       "may_empty": [],
              *       "allow_loss": false,
+             *       "clean_install": false,
              *       "schools": {
              *         "drive": "free",
              *         "grade": "free",
@@ -6973,6 +6975,12 @@ export interface components {
              */
             allow_loss: boolean;
             /**
+             * Clean Install
+             * @description the system is installed anew: nothing is copied onto a new drive
+             * @default false
+             */
+            clean_install: boolean;
+            /**
              * @default {
              *       "memory": "free",
              *       "grade": "free",
@@ -7042,6 +7050,11 @@ export interface components {
              * @default 0
              */
             used_gb: number | null;
+            /**
+             * System Gb
+             * @description what the system's own volumes hold, where it was read
+             */
+            system_gb?: number | null;
             router?: components["schemas"]["RadioSide"] | null;
             /** Line Mbit S */
             line_mbit_s?: number | null;
