@@ -1,5 +1,7 @@
 """Formulas against figures worked by hand from rules.md and the standards."""
 
+from fractions import Fraction
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,7 +15,7 @@ from insertum.core.machine.claim import Claim, Fact, Source
 from insertum.core.money import money
 from insertum.core.phrases import plural
 from insertum.core.plan.answer import plan
-from insertum.core.plan.need import Need
+from insertum.core.plan.need import Need, growth_factor
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.totals import tally
 from insertum.core.standards import ddr, m2, pack, pcie, sata, wlan
@@ -191,8 +193,8 @@ def test_the_highest_value_proven_counts(claims, value) -> None:
     [(12, 3, 1.404928, 140.4928), (25, 2, 1.5625, 156.25), (0, 5, 1, 100), (50, 0, 1, 100)],
 )
 def test_growth_compounds_over_the_years(percent, years, factor, used) -> None:
-    by = Use(growth_percent=percent, years=years).growth
-    assert (round(by, 9), round(100 * by, 9)) == (factor, used)
+    by = growth_factor(percent, years)
+    assert by == Fraction(str(factor)) and 100 * by == Fraction(str(used))
 
 
 def test_a_credit_stands_in_the_sum() -> None:

@@ -129,9 +129,21 @@ def test_a_dearer_grade_that_settles_lower_is_waste_and_priced() -> None:
 def test_a_dearer_part_that_does_the_same_is_named_without_a_wrong_reason() -> None:
     cheap, dear = made.module("A", 3000), made.module("B", 3100)
     says = the_waste([cheap, dear], "memory-a", "B").says
-    assert says == "The dearer one adds nothing here over A: € 1.00 for nothing."  # 3200 runs at 3200
+    assert says == "€ 1.00 more than A, which runs as fast here."  # 3200 runs at 3200
     small, same = made.drive("D3", 5000), made.drive("D5", 5500)
-    assert "adds nothing here over D3: € 5.00" in the_waste([small, same], "drive-1", "D5").says
+    assert the_waste([small, same], "drive-1", "D5").says == "€ 5.00 more than D3, which reads as fast here."
+
+
+def test_waste_is_told_against_the_cheapest_that_does_as_much() -> None:
+    """At 2933 the 3200 of 35.00 runs as fast as the 2933 of 29.00; the 2400 of 20.00 is cheaper still and slower."""
+    slow, alike, fast = (
+        made.module("M24", 2000, grade_mts=2400), made.module("M29", 2900, grade_mts=2933), made.module("M32", 3500),
+    )  # fmt: skip
+    found = the_waste([slow, alike, fast], "memory-a", "M32", memory_speed_mts=2933)
+    assert (found.than, found.more_minor, found.adds) == ("M29", 600, 0)
+    assert found.says == "This 3200 module settles at 2933. € 6.00 more than M29, which runs as fast here."
+    gains = the_waste([slow, alike, fast], "memory-a", "M29", memory_speed_mts=2933)
+    assert (gains.than, gains.adds) == ("M24", 533)  # nothing cheaper runs as fast: 2933 against 2400
 
 
 def test_a_faster_drive_on_a_slower_link_is_waste() -> None:

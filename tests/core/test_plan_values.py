@@ -488,10 +488,12 @@ def test_other_sentences_have_their_grounds() -> None:
     assert fine not in first(unsure)  # it may be at comfort; nobody has looked
     fault = Need(kind="fault", floor=1, comfort=2, ceiling=3, slot="drive-1", weight=1)
     mend = "Everything else is at comfort today: mend the fault only."
-    assert mend in first(request([], [easy, fault])) and mend not in first(request([], [MEMORY, fault]))
+    mends = made.drive("ND", 6000)
+    assert mend in first(request([mends], [easy, fault])) and mend not in first(request([mends], [MEMORY, fault]))
+    assert mend not in first(request([], [easy, fault]))  # nothing mends it
     nothing = "Buy nothing here: no part lifts what is short."
     assert nothing in first(request([], [MEMORY])) and nothing not in first(request([SIXTEEN], [MEMORY]))
-    assert nothing not in first(request([], [MEMORY, fault]))  # there is something to mend
+    assert nothing not in first(request([mends], [MEMORY, fault]))  # there is something to mend
 
 
 @pytest.mark.parametrize(

@@ -178,7 +178,7 @@ def test_what_a_quote_does_not_hold(so: Quote, not_so: Quote, says: str) -> None
             ("Memory B: accessories screw for € 0.40 then, none for € 0.00 now.",),
         ),
         ({"verdict": "held_back", "short": "runs at 2933"}, ("Memory B: M-16 held back (runs at 2933) then, seats (runs at 3200) now.",)),
-        ({"takes_out": "OLD"}, ("Memory B: OLD was to come out, nothing known is in it now.",)),
+        ({"takes_out": "OLD"}, ("Memory B: OLD was to come out, and it is empty now.",)),
         ({"credit_minor": 800}, ("Memory B: credit € 8.00 then, € 0.00 now.",)),
     ],
 )  # fmt: skip

@@ -179,7 +179,7 @@ def test_what_the_load_says(read, typed, binds, pages, says) -> None:
     }
     found = weigh(read, **(plain | typed))
     assert (found.processor_binds, found.pages) == (binds, pages)
-    assert says in " ".join(found.says)
+    assert says in " ".join([found.binds, *found.says]) and bool(found.binds) is binds
     if read and not typed:
         assert (found.peak_memory_gb, found.used_gb) == (7.6, 230)  # 7800 ÷ 1024
         needs = {n.kind: n for n in derive_needs(Intake(used_gb=900), True, {}, found)}

@@ -19,13 +19,18 @@ def differences(configured: Sequence[Configured]) -> tuple[Difference, ...]:
     """What differs between configurations in what matters for an upgrade."""
     if len(configured) < 2:
         return ()
-    tables = [matters(c) for c in configured]
+    tables = [matters(c) | {"Processor": _maker(c)} for c in configured]
     names = dict.fromkeys(name for t in tables for name in t)
     return tuple(
         Difference(what=name, values=values)
         for name in names
         if len(set(values := tuple(t.get(name, "not there") for t in tables))) > 1
     )
+
+
+def _maker(machine: Configured) -> str:
+    """Whose the processor is: some radios work with one maker's only. Which of his it is no upgrade touches."""
+    return machine.configuration.processor.strip().partition(" ")[0] or "unknown"
 
 
 def matters(machine: Configured) -> dict[str, str]:

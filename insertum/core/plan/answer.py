@@ -14,8 +14,8 @@ from ..version import RULES_VERSION
 from . import conditional_plans
 from .candidates import Candidate, question, tells_of
 from .frontier import Point, hull
-from .headlines import lifts, most_points, said_first
-from .need import COMFORT_MET
+from .headlines import most_points, possible, said_first
+from .need import COMFORT_MET, NeedKind
 from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
@@ -41,7 +41,7 @@ def answer(planner: Planner) -> Plan:
     return Plan(
         rules_version=RULES_VERSION,
         today=now,
-        first=said_first(planner, now, best, lifts(planner), most_points(planner), other),
+        first=said_first(planner, now, best, possible(planner, walk.chosen), most_points(planner), other),
         frontier=points,
         stances=picked,
         ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
@@ -67,7 +67,7 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
     uncapped = fill if budget is None else planner.fill(None)
     more = max(0, uncapped.cost - budget) if budget is not None else 0
     threshold = f"{planner.terms.threshold:g} points for {money(100, currency)}"
-    years = f"Just enough for {planner.use.years} years at {planner.use.growth_percent:g}% a year."
+    years = f"Just enough for {planner.use.years} years at {_growth(planner)}."
     reach, grown = planner.reach(), planner.reach(grown=True)
     now, then = plan_point(stage, enough), plan_point(stage, room, grown=True)
     return (
@@ -77,7 +77,7 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
         ),
         StancePlan(
             stance="best_value", plan=plan_point(stage, walk.chosen), unmet=unmet(stage, reach, walk.chosen),
-            says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step gains {threshold}.",
+            says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step{' within the budget' if budget is not None else ''} gains {threshold}.",
         ),
         StancePlan(
             stance="room_for_years", plan=then, unmet=unmet(stage, grown, room, grown=True),
@@ -89,6 +89,17 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
             + (f" Filling it wholly would take {money(uncapped.cost, currency)}." if more else ""),
         ),
     )  # fmt: skip
+
+
+def _growth(planner: Planner) -> str:
+    """'12 % a year', and each need that grows otherwise by its name."""
+    job = planner.use.growth_percent
+    grows = [n for n in planner.needs if n.kind is not NeedKind.FAULT]
+    own = [n for n in grows if n.growth_percent is not None and n.growth_percent != job]
+    named = [f"{lowered(n.label)} {n.growth_percent:g} %" for n in own]
+    if len(own) == len(grows) and own:
+        return f"{listed(named)} a year"
+    return f"{job:g} % a year{f' ({listed(named)})' if named else ''}"
 
 
 def _enough_says(planner: Planner, plan: PlanPoint, met: bool, over: int, says: str) -> str:

@@ -104,9 +104,11 @@ def _reason(planner: Planner, chosen: Point, s: sensitivity.Single) -> str:
     more, cost = planner.points(with_it.worth - chosen.worth), with_it.cost - chosen.cost
     than = f"{instead.part.name} stands there: " if instead is not None else ""
     if more <= 0 and cost >= 0:
-        return f"{than}with it the plan gains {more:+.1f} points for {money(cost, currency)} more"
+        does = "gains nothing" if abs(more) < 0.05 else f"loses {-more:.1f} points"
+        return f"{than}with it the plan {does} for {money(cost, currency)} more"
     if cost <= 0:
-        return f"{than}with it the plan gains {more:+.1f} points and is {money(-cost, currency)} cheaper"
+        does = "gains nothing" if abs(more) < 0.05 else f"{'gains' if more > 0 else 'loses'} {abs(more):.1f} points"
+        return f"{than}with it the plan {does} and is {money(-cost, currency)} cheaper"
     return f"{than}{more:+.1f} points for {money(cost, currency)} more, below the stop at {planner.terms.threshold:g} a unit"
 
 

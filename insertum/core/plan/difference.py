@@ -72,7 +72,12 @@ def _lines(planner: Planner, then: PlanPoint, now: PlanPoint) -> Iterator[str]:
         if (a.verdict, a.short) != (b.verdict, b.short):
             yield f"{a.slot_name}: {a.part_name} {_verdict(a.verdict, a.short)} then, {_verdict(b.verdict, b.short)} now."
         if a.takes_out != b.takes_out:
-            yield f"{a.slot_name}: {a.takes_out or 'nothing known'} was to come out, {b.takes_out or 'nothing known'} is in it now."
+            then_ = f"{a.takes_out} was to come out" if a.takes_out else "nothing was named to come out"
+            looked = planner.build.looked_into(a.slot)
+            now_ = (
+                f"{b.takes_out} is in it" if b.takes_out else "it is empty" if looked else "nobody has looked into it"
+            )
+            yield f"{a.slot_name}: {then_}, and {now_} now."
         if a.credit_minor != b.credit_minor:
             yield f"{a.slot_name}: credit {money(a.credit_minor, currency)} then, {money(b.credit_minor, currency)} now."
     if then.labour_minor != now.labour_minor:

@@ -2,54 +2,69 @@
 holds and everything that could be (rules.md section 7)."""
 
 from collections.abc import Iterator
+from fractions import Fraction
+from typing import NamedTuple
 
 from ..machine.claim import Limits
 from ..machine.shape import MemorySlot
 from ..money import money
+from ..standards import wlan
+from . import kept_out
+from .frontier import UNIT, Point
 from .need import COMFORT_MET, Need, NeedKind
 from .planner import Planner
 from .report import figure, need_states
 from .request import PlanRequest, Schools
 from .result import AnotherScored, NeedState, PlanPoint
 
-#: How far each need could be met by anything at all: any part on sale or without a price, any question turning out
-#: well, any school.
+#: Of each need short of comfort: does anything lift it, any part on sale or without a price, any question turning out
+#: well, any school?
 Lifts = dict[str, bool]
+#: As good as a radio can be.
+BEST_RADIO = wlan.RadioSide(standard="be", streams=4, width_mhz=320, bands=wlan.BANDS)
+
+
+class Possible(NamedTuple):
+    """What could be on any terms. ``lifts``: of each need short of comfort, does anything lift it, whatever turns out;
+    ``kept_out`` in words what would, where the job's own terms keep it out; ``worth_money``: could any part gain the
+    job's threshold for its money on any terms, with every answer good?"""
+
+    lifts: Lifts
+    kept_out: dict[str, str]
+    worth_money: bool
 
 
 def said_first(
-    planner: Planner, today: tuple[NeedState, ...], best: PlanPoint, lifts: Lifts, most: float,
+    planner: Planner, today: tuple[NeedState, ...], best: PlanPoint, possible: Possible, most: float,
     other: AnotherScored | None,
 ) -> tuple[str, ...]:  # fmt: skip
-    """``lifts`` tells for each need below comfort whether anything at all lifts it; ``most`` is the most any plan could
-    gain, whatever turns out."""
-    return tuple(_all(planner, today, best, lifts, most, other))
+    """``possible`` is what could be on any terms; ``most`` the most any plan could gain, whatever turns out."""
+    return tuple(_all(planner, today, best, possible, most, other))
 
 
 def _all(
-    planner: Planner, today: tuple[NeedState, ...], best: PlanPoint, lifts: Lifts, most: float,
+    planner: Planner, today: tuple[NeedState, ...], best: PlanPoint, possible: Possible, most: float,
     other: AnotherScored | None,
 ) -> Iterator[str]:  # fmt: skip
-    use = planner.use
-    if use.processor_at_limit:
+    if planner.use.processor_at_limit:
         yield "The processor is at its limit under this load. No part lifts that."
     by_id = {n.id: n for n in planner.needs}
     short = [(by_id[s.need], s) for s in today if s.met_today[0] < COMFORT_MET]
     for n, s in short:
-        if n.kind is NeedKind.MEMORY_CAPACITY and soldered_only(planner) and not lifts[n.id]:
-            for_ = f"; for {_names(best)} a plan stands below" if best.changes else ""
-            yield f"Memory is soldered: no part lifts it above {figure(n, s.today[1])}{for_}."
-        elif not lifts[n.id] and not _wired(planner, n):
-            yield f"{n.label}: nothing in the catalogue lifts it in this machine."
+        yield from _lifted_or_not(planner, n, s, best, possible)
     yield from line_binds(planner, today)
+    yield from router_binds(planner)
     stated = [s for s in today if by_id[s.need].kind is not NeedKind.FAULT]
     faults = [n for n in planner.needs if n.kind is NeedKind.FAULT]
-    if stated and all(s.met_today[0] >= COMFORT_MET for s in stated):
-        if faults:
-            yield "Everything else is at comfort today: mend the fault only."
-        else:
-            yield "Every stated need is at comfort today: buy nothing."
-    elif short and not any(lifts.values()) and not faults:
+    fine = bool(stated) and all(s.met_today[0] >= COMFORT_MET for s in stated) and not planner.unmeasured
+    # A part beyond comfort may still be worth its money: nothing is told to be bought only where none is.
+    nothing = not best.changes and not best.tasks and not possible.worth_money
+    if fine and faults:
+        only = any(possible.lifts[n.id] for n in faults) and not possible.worth_money
+        yield f"Everything else is at comfort today{': mend the fault only' if only else ''}."
+    elif fine:
+        yield f"Every stated need is at comfort today{': buy nothing' if nothing else ''}."
+    elif short and nothing and not any(possible.lifts.values()) and not planner.unmeasured:
         yield "Buy nothing here: no part lifts what is short."
     if other is not None and not other.unknown and other.benefit > most:
         yield (
@@ -58,13 +73,28 @@ def _all(
         )
 
 
+def _lifted_or_not(planner: Planner, n: Need, s: NeedState, best: PlanPoint, possible: Possible) -> Iterator[str]:
+    """Of a need short of comfort: that nothing lifts it, or what would on other terms than the job's."""
+    if possible.lifts[n.id]:
+        if (kept := possible.kept_out.get(n.id)) is not None:
+            yield kept
+    elif n.kind is NeedKind.MEMORY_CAPACITY and soldered_only(planner):
+        for_ = f"; for {_names(best)} a plan stands below" if best.changes else ""
+        yield f"Memory is soldered: no part lifts it above {figure(n, s.today[1])}{for_}."
+    elif n.kind is NeedKind.FAULT:
+        yield f"{n.label}: nothing in the catalogue mends it, and no task does."
+    elif not _wired(planner, n):
+        yield f"{n.label}: nothing in the catalogue lifts it in this machine."
+
+
 def _names(plan: PlanPoint) -> str:
     return " and ".join(c.slot_name for c in plan.changes)
 
 
 def _wired(planner: Planner, n: Need) -> bool:
-    """Is it said by the line into the house already?"""
-    return n.kind is NeedKind.RADIO_THROUGHPUT and _line(planner) is not None
+    """Is it said by the line into the house, or by the router, already?"""
+    said = _line(planner) is not None or _router(planner) is not None
+    return n.kind is NeedKind.RADIO_THROUGHPUT and said
 
 
 def soldered_only(planner: Planner) -> bool:
@@ -85,19 +115,51 @@ def line_binds(planner: Planner, today: tuple[NeedState, ...]) -> Iterator[str]:
         yield f"The line into the house carries {line} Mb/s: no radio delivers more."
 
 
+def _router(planner: Planner) -> int | None:
+    """The most any radio could get out of the owner's router, where that is short of what is wanted."""
+    need = next((n for n in planner.needs if n.kind is NeedKind.RADIO_THROUGHPUT), None)
+    router = planner.use.router
+    if need is None or router is None or _line(planner) is not None:
+        return None
+    best = wlan.delivered_mbit_s(wlan.best_mode(BEST_RADIO, router, BEST_RADIO.streams, wlan.BANDS), None)
+    return best if best < need.comfort else None
+
+
+def router_binds(planner: Planner) -> Iterator[str]:
+    if (most := _router(planner)) is not None:
+        yield f"The router delivers {most} Mb/s at most: no radio gets more out of it."
+
+
 # -- what could be at all -----------------------------------------------------------------------------
-def lifts(planner: Planner) -> Lifts:
-    """For each need below comfort: does anything lift it, on any terms, if all that is open turns out well? Where the
-    job's own choices do not, everything is asked: parts without a price, every school, limits at the owner's risk."""
+def possible(planner: Planner, best: Point) -> Possible:
+    """Where the job's own terms lift every need that is short, nothing else is asked."""
     today = need_states(planner.stage, (), planner.build.boot_slot)[0]
     line = _line(planner)
-    found = {s.need: _lifted(planner, s.need) for s in today if s.met_today[0] < COMFORT_MET}
+    own = {s.need: _lifted(planner, s.need) for s in today if s.met_today[0] < COMFORT_MET}
     # What the line into the house carries already, no radio betters: there is no need to ask.
     bound = {s.need for s in today if s.need == NeedKind.RADIO_THROUGHPUT and line is not None and s.today[0] >= line}
-    if not all(lifted for n, lifted in found.items() if n not in bound):
-        wide = Planner(_on_any_terms(planner.request))
-        found = {n: is_lifted or _lifted(wide, n) for n, is_lifted in found.items()}
-    return found
+    asked = [n for n, lifted in own.items() if not lifted and n not in bound]
+    if not asked and any(n != "fault" and not n.startswith("fault:") for n in own):
+        return Possible(own, {}, True)  # something is short that can be lifted: what is worth its money is in the plans
+    wide = Planner(_on_any_terms(planner.request))
+    found = own | {n: _lifted(wide, n) for n in asked}
+    kept = {n: says for n in asked if found[n] and (says := kept_out.says(planner, best, n))}
+    return Possible(found, kept, _worth_money(wide))
+
+
+def _worth_money(wide: Planner) -> bool:
+    """Could a plan gain the threshold? What a plan gains and costs is the sum of its choices, and opening only adds to the
+    cost: so where no choice gains enough for its own money, no plan does."""
+    threshold = Fraction(str(wide.terms.threshold))
+    for c in (c for g in wide.groups for c in g.choices if c.picks):
+        gain = sum(
+            (wide.units[n.id] * max(most, Fraction(0)) for e in c.effects for n, most in zip(e.needs, e.most, strict=True)
+             if n.kind is not NeedKind.FAULT), Fraction(0),
+        )  # fmt: skip
+        # points for a major unit of money: 100·gain/weight ÷ (effort/UNIT/100)
+        if gain > 0 and (c.effort <= 0 or 100 * 100 * gain * UNIT >= threshold * wide.weight * c.effort):
+            return True
+    return False
 
 
 def _lifted(planner: Planner, need: str) -> bool:

@@ -49,7 +49,7 @@ LABELS = {
     NeedKind.RADIO_THROUGHPUT: "Radio, your router",
     NeedKind.RADIO_REACH: "Radio, far away",
     NeedKind.RUNTIME: "Hours off mains",
-    NeedKind.FAULT: "Fault mended",
+    NeedKind.FAULT: "Fault",
 }
 #: Needs that are weighed together where the question is whether something is lost.
 FAMILIES = {

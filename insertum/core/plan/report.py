@@ -241,7 +241,7 @@ def _why(n: Need, s: NeedState, reach: Reach) -> str:
         return "more can be had, not on these terms"
     if hoped > s.met_after[1]:
         return "what would take it further waits to be looked at"
-    return "nothing in the catalogue takes it further here"
+    return "nothing on offer takes it further here on these terms"
 
 
 # -- the ladder ---------------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from ..machine.claim import Limits
 from ..machine.part import Fittable
+from ..machine.shape import MemorySlot
 from .choices import Choice
 from .frontier import UNIT, Point, frontier
 from .need import WEIGHT_UNIT
@@ -64,10 +65,11 @@ def under(request: PlanRequest, school: str, choice: str, approved: Sequence[str
 
 def schools(planner: Planner, approved: Sequence[str] = ()) -> Iterator[tuple[str, str, Planner, Point]]:
     """(school, choice, planner under it, its plan of best value) for every choice that is not the job's own."""
+    paired = sum(isinstance(s, MemorySlot) for s in planner.machine.slots) > 1
     for school, choices in SCHOOLS.items():
         own = choice_of_school(planner.terms, school, approved)
         for choice in choices:
-            if choice == own or (choice == "approved" and not approved):
+            if choice == own or (choice == "approved" and not approved) or (choice == "pair" and not paired):
                 continue
             other = Planner(under(planner.request, school, choice, approved))
             yield school, choice, other, best(other)
