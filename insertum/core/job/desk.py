@@ -39,7 +39,7 @@ from ..known.evidence import Grade, Signs
 from ..known.known import Explained, Usual
 from ..machine.claim import Limits
 from ..machine.numbered import things
-from ..machine.part import Accessory, AnyPart, Fittable
+from ..machine.part import Accessory, AnyPart, BayDrive, Fittable, M2Drive
 from ..machine.shape import Configured, Machine
 from ..money import money
 from ..plan.need import Need
@@ -303,10 +303,33 @@ class Desk:
         return told[-1].value if told else None
 
     @property
+    def _filled_gb(self) -> float | None:
+        """Data in use where only how full the drive is was said: its share of the one drive there is. None where there
+        are several, or one nobody has looked for."""
+        filled, places = self.load.filled_percent, [s.id for s in self.configured.slots if s.kind in ("m2_drive", "bay")]
+        held = [d for s in places if isinstance(d := self.today.now(s), M2Drive | BayDrive)]
+        if filled is None or len(held) != 1 or not all(self.today.looked_into(s) for s in places):
+            return None
+        return round(float(held[0].capacity_gb * filled) / 100, 1)
+
+    @property
+    def _system_gb(self) -> float | None:
+        """What the system's own volumes hold, where the customer's own system was read."""
+        reading = self.job.survey.reading
+        if reading is None or not reading.own_system:
+            return None
+        own = [v for d in reading.drives for v in d.volumes if v.mounted == "/" or v.mounted.startswith("/boot")]
+        used = [v.used_bytes for v in own]
+        known = [u for u in used if u is not None]
+        whole = bool(own) and len(known) == len(used) and any(v.mounted == "/" for v in own)
+        return round(sum(known) / 1e9, 1) if whole else None
+
+    @property
     def use(self) -> Use:
         i = self.job.intake
         return Use(
-            used_gb=self.load.used_gb,
+            used_gb=self.load.used_gb if self.load.used_gb is not None else self._filled_gb,
+            system_gb=self._system_gb,
             router=i.router,
             line_mbit_s=i.line_mbit_s,
             far_mbit_s=self.far_mbit_s,
@@ -328,6 +351,7 @@ class Desk:
             credits=p.credits,
             may_empty=p.may_empty,
             allow_loss=p.allow_loss,
+            clean_install=p.clean_install,
             schools=p.schools.model_copy(update={"makes": self.job.fit.makes}),
         )
 

@@ -137,6 +137,7 @@ class PlanChoice(Frozen):
     credits: dict[str, Annotated[int, Field(ge=0, le=1_000_000_000)]] = {}
     may_empty: tuple[str, ...] = Field((), description="slots that may be emptied without a replacement, * all")
     allow_loss: bool = False
+    clean_install: bool = False
     schools: Schools = Schools()
     wishes: tuple[str, ...] = Field((), description="part numbers the owner waits for to become cheaper")
     another: Another | None = None

@@ -4643,6 +4643,7 @@ export interface components {
              *       "credits": {},
              *       "may_empty": [],
              *       "allow_loss": false,
+             *       "clean_install": false,
              *       "schools": {
              *         "drive": "free",
              *         "grade": "free",
@@ -5507,6 +5508,11 @@ export interface components {
              * @default false
              */
             allow_loss: boolean;
+            /**
+             * Clean Install
+             * @default false
+             */
+            clean_install: boolean;
             /**
              * @default {
              *       "memory": "free",
@@ -8309,8 +8315,8 @@ export interface components {
         };
         /**
          * Waste
-         * @description A part against the cheapest one that serves the same end in the same slot. ``adds`` is what the
-         *     dearer one gives here; 0 is waste.
+         * @description A part against the cheapest one that does as much in the same slot, else the cheapest that serves the same end.
+         *     ``adds`` is what the dearer one gives here; 0 is waste.
          */
         Waste: {
             /** Than */
