@@ -6,6 +6,7 @@ import pytest
 
 from insertum.core.machine.part import BayDrive, M2Drive
 from insertum.core.plan.answer import plan
+from insertum.core.plan.detail import detail
 from insertum.core.plan.measure import Raw, effect
 from insertum.core.plan.need import Need, growth_factor
 from insertum.core.plan.planner import Planner
@@ -117,3 +118,13 @@ def test_fill_it_buys_a_pack_though_hours_are_no_need() -> None:
     )
     found = next(s for s in plan(asked).stances if s.stance == "fill_it").plan
     assert [c.part for c in found.changes] == ["AP-57"]
+
+
+def test_a_drive_too_small_for_the_copy_is_left_out_with_both_figures() -> None:
+    small, large = made.drive("S", 3000, capacity_gb=128, read_mb_s=3400), made.drive("L", 9000, capacity_gb=256, read_mb_s=3400)  # fmt: skip
+    asked = request([small, large], [SPEED], use={"used_gb": 190}, fitted={"drive-1": OLD_500}, terms={"rate_minor_per_hour": 0, "allow_loss": True, "threshold": 0.1})  # fmt: skip
+    told = {x.part: x.reason for x in detail(asked).left_out}
+    assert told["S"] == "holds 128 GB, and what is copied wants 209 GB with a tenth of room: only where the system is installed anew"  # fmt: skip
+    anew = asked.model_copy(update={"terms": asked.terms.model_copy(update={"clean_install": True})})
+    assert "S" not in {x.part for x in detail(anew).left_out}  # it is chosen there
+    assert [c.part for c in next(s for s in plan(anew).stances if s.stance == "best_value").plan.changes] == ["S"]

@@ -306,7 +306,10 @@ class Desk:
     def _filled_gb(self) -> float | None:
         """Data in use where only how full the drive is was said: its share of the one drive there is. None where there
         are several, or one nobody has looked for."""
-        filled, places = self.load.filled_percent, [s.id for s in self.configured.slots if s.kind in ("m2_drive", "bay")]
+        filled, places = (
+            self.load.filled_percent,
+            [s.id for s in self.configured.slots if s.kind in ("m2_drive", "bay")],
+        )
         held = [d for s in places if isinstance(d := self.today.now(s), M2Drive | BayDrive)]
         if filled is None or len(held) != 1 or not all(self.today.looked_into(s) for s in places):
             return None

@@ -22,7 +22,7 @@ def detail(request: PlanRequest, approved: Sequence[str] = ()) -> PlanDetail:
     point = plan_point(planner.stage, chosen)
     return PlanDetail(
         schools=schools(planner, chosen, approved),
-        left_out=left_out(planner, chosen),
+        left_out=(*left_out(planner, chosen), *too_small(planner)),
         firmness=tuple(
             Firmness(
                 part=c.part, part_name=c.part_name, slot=c.slot, price_minor=c.price_minor,
@@ -74,6 +74,32 @@ def left_out(planner: Planner, chosen: Point, most: int = 6) -> tuple[LeftOut, .
         if s.part.number in picked or s.gain <= 0:
             continue
         found.append(_left_out(planner, chosen, s))
+        if len(found) == most:
+            break
+    return tuple(found)
+
+
+def too_small(planner: Planner, most: int = 2) -> tuple[LeftOut, ...]:
+    """Drives that would gain as the system drive and hold no copy of it, with both figures."""
+    moved = planner.stage.copied
+    if moved is None:
+        return ()
+    request = planner.request
+    anew = Planner(request.model_copy(update={"terms": request.terms.model_copy(update={"clean_install": True})}))
+    found = []
+    for s in sensitivity.singles(anew, lambda c: anew.keeps(c)):
+        wants = moved.wants(leaves=s.slot == planner.build.boot_slot)
+        boots = s.choice.boot == s.slot and getattr(s.part, "capacity_gb", wants) < wants
+        if s.gain <= 0 or not boots or s.choice.waits:
+            continue
+        found.append(
+            LeftOut(
+                part=s.part.number, part_name=s.part.name, slot=s.slot, slot_name=planner.machine.slot(s.slot).name,
+                price_minor=s.part.price_minor or 0, alone=anew.points(s.gain),
+                reason=f"holds {s.part.capacity_gb} GB, and what is copied wants {float(wants):.4g} GB with a tenth of room: "  # type: ignore[union-attr]
+                "only where the system is installed anew",
+            )
+        )  # fmt: skip
         if len(found) == most:
             break
     return tuple(found)
