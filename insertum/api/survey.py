@@ -7,6 +7,7 @@ from ninja import File, Query, Router, UploadedFile
 
 from ..core.fit.judge import Worth
 from ..core.frozen import Frozen
+from ..core.survey.acts import NextAct
 from ..core.survey.recognise import Recognised
 from ..shop.services import claims, show_survey, survey_slot, take_reading
 from .download import download
@@ -26,6 +27,12 @@ def worth(request: HttpRequest, number: int):
     """What settling each thing that is still asked would decide: the whole catalogue is looked through for it, so it comes
     after what is seen first."""
     return show_survey.worth(number)
+
+
+@router.get("/jobs/{int:number}/survey/acts", response={200: tuple[NextAct, ...], 400: Problem, 404: Problem})
+def acts(request: HttpRequest, number: int):
+    """What to do next: acts in the order in which they decide most for their minutes, with the questions each answers."""
+    return show_survey.acts(number)
 
 
 class Fitted(Frozen):

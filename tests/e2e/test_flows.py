@@ -113,9 +113,7 @@ def test_a_reading_fills_the_survey_and_a_hand_corrects_it(desk: Page, tmp_path:
 def test_a_measurement_is_checked_and_opens_what_waited(desk: Page) -> None:
     desk.goto("/jobs/152/survey")
     desk.get_by_role("button", name=re.compile("^Drive 2:")).click()
-    desk.get_by_role(
-        "button", name="Measure Room below"
-    ).last.click()  # the slot's own; it stands under Still asked too
+    desk.get_by_role("button", name="Measure Room below").last.click()  # the slot's own; it stands under its act too
     field = desk.get_by_label("Room below mm")
     field.fill("a lot")
     desk.get_by_role("button", name="Keep").click()

@@ -281,16 +281,22 @@ def build_verdict(build: Build) -> Verdict:
 
 class Worth(Frozen):
     """What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
-    the price range of the first, or of the second where there are none."""
+    the price range of the first, or of the second where there are none. ``tool`` is what one looks with."""
 
     attribute: str
     label: str
     how: str
     minutes: int
     parts: int
+    tool: str = ""
     among: int = 0
     from_minor: int | None = None
     to_minor: int | None = None
+
+
+def _tool_for(build: Build, place: str, name: str) -> str:
+    known = place in (*build.known.slots, "memory", "boot") and _is_attribute(build, place, name)
+    return build.known.words(place, name).tool if known else ""
 
 
 def matrix(
@@ -337,7 +343,7 @@ def worth_of_measuring(build: Build, cells: Sequence[Cell], parts: Sequence[Fitt
         prices = [p for n in alone or of if (p := by_number[n].price_minor) is not None]
         where = "" if slot in NO_PLACE else f"{build.known.place_name(slot)}: "
         worth = Worth(
-            attribute=place, label=f"{where}{lowered(label)}" if where else label, how=how, minutes=minutes,
+            attribute=place, label=f"{where}{lowered(label)}" if where else label, how=how, minutes=minutes, tool=_tool_for(build, slot, name),
             parts=len(alone), among=len(of) - len(alone), from_minor=min(prices, default=None), to_minor=max(prices, default=None),
         )  # fmt: skip
         found.append((-sum(Fraction(1, things) for things in of.values()), place, worth))

@@ -50,6 +50,7 @@ from ..prove.compare import ProofReport, compare
 from ..prove.expect import Expected, expect
 from ..record.record import Record, record
 from ..sighting import Sighting
+from ..survey.acts import NextAct, next_acts
 from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.current_build import build_today, laid_out
 from ..survey.match_devices import filled, observed, signs, started_in
@@ -477,6 +478,16 @@ class Desk:
     def worth_today(self) -> tuple[Worth, ...]:
         """The same for the machine as it stands, before anything is chosen."""
         return tuple(worth_of_measuring(self.today, matrix(self.today, self.fitting, self.shelf), self.fitting))
+
+    def next_acts(self) -> tuple[NextAct, ...]:
+        """What to do next, of the machine as it stands."""
+        cells = matrix(self.today, self.fitting, self.shelf)
+        unmeasured = [n.label for n in self.needs if n.weight_units and self.use.unmeasured(n.kind)]
+        return next_acts(
+            self.today, cells, self.fitting, worth_of_measuring(self.today, cells, self.fitting),
+            told=("reading",) if self.job.survey.reading is not None else (), closed=self.job.survey.closed_acts,
+            unmeasured=unmeasured,
+        )  # fmt: skip
 
     def why(self, slot_id: str, number: str) -> Why:
         """Everything said of one pair, what carries it and what was said besides, and what a cheaper part would do in its

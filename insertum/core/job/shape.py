@@ -17,6 +17,7 @@ from ..plan.result import PlanPoint
 from ..prepare.gates import AsUsual, GateState, GateTick
 from ..reading import Reading
 from ..record.shape import Gone, Measurement, StepSaid, Stopped, Tick
+from ..survey.acts import ActId
 
 
 class Station(StrEnum):
@@ -77,6 +78,9 @@ class Surveyed(Frozen):
     looked: dict[str, Looked] = Field({}, description="what was seen of a slot's card with the cover off")
     words: dict[str, tuple[Word, ...]] = Field({}, description="the maker's words taken on this job, by slot.attribute")
     as_usual: AsUsual | None = None
+    closed_acts: dict[ActId, Annotated[str, Field(max_length=200)]] = Field(
+        {}, description="acts that cannot be done here, or told nothing, with why"
+    )
     believed: dict[str, Literal["reading", "library"]] = Field(
         {}, description="who is believed where reading and library disagree, by the contradiction's id"
     )

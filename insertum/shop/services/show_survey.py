@@ -10,6 +10,7 @@ from ...core.kinds.all import kind_for
 from ...core.known.known import Usual
 from ...core.machine.claim import Limits
 from ...core.prepare.gates import AsUsual
+from ...core.survey.acts import NextAct
 from ...core.survey.contradict import Contradiction
 from . import claims, jobs
 from .answer_cache import answered_from
@@ -83,6 +84,11 @@ def worth(number: int) -> tuple[Worth, ...]:
     """What settling each thing that is still asked would decide: the whole catalogue is looked through for it, so it comes
     after what is seen first."""
     return answered_from("worth", number, lambda desk: desk.worth_today())
+
+
+def acts(number: int) -> tuple[NextAct, ...]:
+    """What to do next, with the questions each act answers: the whole catalogue is looked through for it."""
+    return answered_from("acts", number, lambda desk: desk.next_acts())
 
 
 def _in_short(desk: Desk) -> ReadView | None:

@@ -380,6 +380,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{number}/survey/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Acts
+         * @description What to do next: acts in the order in which they decide most for their minutes, with the questions each answers.
+         */
+        get: operations["insertum_api_survey_acts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/survey/fitted": {
         parameters: {
             query?: never;
@@ -4622,6 +4642,7 @@ export interface components {
              *       "looked": {},
              *       "words": {},
              *       "as_usual": null,
+             *       "closed_acts": {},
              *       "believed": {}
              *     }
              */
@@ -6847,6 +6868,14 @@ export interface components {
             };
             as_usual?: components["schemas"]["AsUsual"] | null;
             /**
+             * Closed Acts
+             * @description acts that cannot be done here, or told nothing, with why
+             * @default {}
+             */
+            closed_acts: {
+                [key: string]: string;
+            };
+            /**
              * Believed
              * @description who is believed where reading and library disagree, by the contradiction's id
              * @default {}
@@ -7928,7 +7957,7 @@ export interface components {
         /**
          * Worth
          * @description What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
-         *     the price range of the first, or of the second where there are none.
+         *     the price range of the first, or of the second where there are none. ``tool`` is what one looks with.
          */
         Worth: {
             /** Attribute */
@@ -7942,6 +7971,11 @@ export interface components {
             /** Parts */
             parts: number;
             /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
              * Among
              * @default 0
              */
@@ -7950,6 +7984,56 @@ export interface components {
             from_minor?: number | null;
             /** To Minor */
             to_minor?: number | null;
+        };
+        /**
+         * NextAct
+         * @description An act with its questions. ``parts`` it decides beyond what the acts before it do, at prices from … to; ``answers`` so
+         *     many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done.
+         */
+        NextAct: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: components["schemas"]["Worth"][];
+            /**
+             * Answers
+             * @default 0
+             */
+            answers: number;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
+            /**
+             * Parts
+             * @default 0
+             */
+            parts: number;
+            /** From Minor */
+            from_minor?: number | null;
+            /** To Minor */
+            to_minor?: number | null;
+            /**
+             * Measures
+             * @default []
+             */
+            measures: string[];
+            /**
+             * Closed
+             * @default
+             */
+            closed: string;
         };
         /**
          * Fitted
@@ -13272,6 +13356,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Worth"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_survey_acts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextAct"][];
                 };
             };
             /** @description Bad Request */

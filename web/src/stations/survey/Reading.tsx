@@ -34,7 +34,7 @@ export function Reading({
   const go = useNavigate()
   const r = data.reading
   return (
-    <section className="card mt-3 p-3">
+    <section id="reading" className="card mt-3 p-3">
       <h2 className="mb-1">Reading of the running system</h2>
       <div className="flex flex-wrap items-center gap-3">
         <FileDrop label={busy ? 'Reading the bundle' : 'Drop a bundle'} accept=".json,.zip" onFile={onFile} />

@@ -13,7 +13,7 @@ import { ClaimButton } from './Claim'
 import { MeasureButton } from './Measure'
 import { QuickEntry } from './QuickEntry'
 import { Reading } from './Reading'
-import { StillAsked, useWorth } from './StillAsked'
+import { NextActs, useWorth } from './NextActs'
 import { worthSays } from './worth'
 
 type Survey = Schemas['SurveyView']
@@ -42,20 +42,20 @@ export function Survey() {
         <div className="min-w-0">
           <SlotTable data={data} selected={slot?.id ?? ''} onSelect={setSelected} />
           {slot && slot.form !== 'soldered' && <QuickEntry key={slot.id} slot={slot} />}
-          <div className="mt-3 grid grid-cols-2 gap-3">
+          <div id="typed" className="mt-3 grid grid-cols-2 gap-3">
             <TextField path="/survey/firmware" label="Firmware version" />
             <TextField path="/survey/notes" label="Found on the way" />
             <TextField path="/survey/numbers/board" label="Board number" hint="identifies too" />
             <TextField path="/survey/numbers/battery" label="Pack number" hint="identifies too" />
           </div>
           <Reading data={data} onFile={(f) => take.mutate(f)} busy={take.isPending} />
-          <div className="mt-3">
+          <div id="makers-words" className="mt-3">
             <MakerWords machine={data.machine} beside={data.words_beside} job={jobNumber} />
           </div>
         </div>
         <div className="min-w-0 space-y-3">
           <Contradictions data={data} />
-          <StillAsked data={data} onSlot={setSelected} />
+          <NextActs data={data} onSlot={setSelected} />
           {data.soldered.map((line) => (
             <p key={line} className="text-ink-2 px-1 text-[13px]">
               {line}
