@@ -594,3 +594,15 @@ def test_services_refuse_what_is_not_there(db) -> None:
         edit_job.write(12345, "/title", "x", None)
     with pytest.raises(jobs.NoSuchJob):
         jobs.desk_of(12345)
+
+
+def test_an_act_that_told_nothing_leaves_its_place_to_the_next(client: Client) -> None:
+    """At job 152 the papers decide most a minute; once they told nothing the cover stands first, and it is taken back."""
+    first = [a["id"] for a in client.get("/api/jobs/152/survey/acts").json()]
+    assert first[:2] == ["papers", "cover"]
+    edit(client, 152, "/survey/closed_acts/papers", "looked, and not told")
+    acts = client.get("/api/jobs/152/survey/acts").json()
+    assert acts[0]["id"] == "cover" and (acts[-1]["id"], acts[-1]["closed"]) == ("papers", "looked, and not told")
+    assert "radio.card_policy" not in {w["attribute"] for a in acts for w in a["asks"]}  # nobody can answer it now
+    refused = edit(client, 152, "/survey/closed_acts/crystal-ball", "cloudy")
+    assert refused["status"] == 400 or refused["results"][0]["outcome"] == "refused"

@@ -110,6 +110,19 @@ def test_a_reading_fills_the_survey_and_a_hand_corrects_it(desk: Page, tmp_path:
     expect(desk.get_by_text("entered at this bench")).to_have_count(0)
 
 
+def test_an_act_that_told_nothing_leaves_its_place_to_the_next(desk: Page) -> None:
+    desk.goto("/jobs/152/survey")
+    acts = desk.get_by_label("What to do next")
+    lead = acts.get_by_role("listitem").first
+    expect(lead).to_contain_text("Read the machine's papers")
+    expect(lead).to_contain_text("answers 1 of 2 · decides 10 parts")
+    lead.get_by_role("button", name="told nothing").press("Enter")
+    expect(acts.get_by_role("listitem").first).to_contain_text("Open the cover and look")
+    expect(acts.get_by_text("Read the machine's papers: looked, and not told.")).to_be_visible()
+    acts.get_by_role("button", name="Take back: Read the machine's papers").click()
+    expect(acts.get_by_role("listitem").first).to_contain_text("Read the machine's papers")
+
+
 def test_a_measurement_is_checked_and_opens_what_waited(desk: Page) -> None:
     desk.goto("/jobs/152/survey")
     desk.get_by_role("button", name=re.compile("^Drive 2:")).click()

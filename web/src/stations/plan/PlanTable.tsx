@@ -72,6 +72,7 @@ export function PlanTable({
               <Tip text={needsOf(r.plan)}>
                 <button type="button" className="cursor-help">
                   {signed(r.plan.benefit)}
+                  {!!r.plan.years && <span className="text-ink-2 block text-[11px]">in {r.plan.years} years</span>}
                 </button>
               </Tip>
             </td>
@@ -156,7 +157,7 @@ export function SideBySide({ a, b }: { a: Row; b: Row }) {
     ['Cost', money(p.cost_minor)],
     ['Parts', money(p.parts_minor + p.accessories_minor)],
     ['Bench', `${minutes(p.bench_seconds)}, ${money(p.labour_minor)}`],
-    ['Points', signed(p.benefit)],
+    [p.years ? `Points in ${p.years} years` : 'Points', signed(p.benefit)],
   ]
   const other = new Map(b.plan.needs.map((n) => [n.need, n]))
   return (

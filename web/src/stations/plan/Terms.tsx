@@ -12,11 +12,11 @@ export function Terms({ slots, approved }: { slots: Schemas['PlanStation']['slot
       <NumberField path="/plan/rate_minor_per_hour" label="Bench" hint={`${sign()} an hour`} scale={100} required />
       <div className="self-end">
         <CheckField path="/plan/allow_loss" label="A need may fall" />
-        <CheckField path="/plan/clean_install" label="The system is installed anew: nothing is copied" />
       </div>
       <details className="col-span-2">
         <summary className="cursor-pointer">How it is gone about</summary>
         <div className="mt-2 grid grid-cols-1 gap-2">
+          <CheckField path="/plan/clean_install" label="The system is installed anew: nothing is copied" />
           <ChoiceField
             path="/plan/schools/memory"
             label="Memory"
