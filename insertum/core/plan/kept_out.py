@@ -18,17 +18,31 @@ Given = tuple[str, dict[str, Any]]
 def says(planner: Planner, best: Point, need: str) -> str:
     """By the fewest terms given up, then the cheapest: the part that lifts the need with every other need served as well
     as by the plan in hand. "" where no one or two of them do."""
-    terms = list(_terms(planner.request.terms))
+    request = _about(planner.request, best, need)
+    terms = list(_terms(request.terms))
     for many in (1, 2):
         found = []
         for rank, given in enumerate(combinations(terms, many)):
-            made = _cheapest(planner, best, need, given)
+            made = _cheapest(request, best, need, given)
             if made is not None:
                 found.append((made[0], rank, made[1], given))
         if found:
             cost, _, name, given = min(found, key=lambda f: f[:2])
             return _sentence(planner, need, name, cost - best.cost, [g[0] for g in given])
     return ""
+
+
+#: The kinds of part that serve needs of a family.
+_SERVES = {"memory": ("memory",), "drives": ("m2_drive", "bay_drive"), "radio": ("radio",), "battery": ("battery",)}
+
+
+def _about(request: PlanRequest, best: Point, need: str) -> PlanRequest:
+    """The request with the parts that could serve the need, and of the others those in hand: those serve the other needs
+    as well as they are to be served, and no cheaper way is known, or the plan in hand would not be on the frontier."""
+    family = next(n.family for n in request.needs if n.id == need)
+    kinds = (*_SERVES.get(family, tuple(k for own in _SERVES.values() for k in own)), "accessory")
+    mine = {p.name for c in best.option.meaning for _, p in c.changes if p}
+    return request.model_copy(update={"parts": tuple(p for p in request.parts if p.kind in kinds or p.number in mine)})
 
 
 def _terms(t: Terms) -> Iterator[Given]:
@@ -64,9 +78,9 @@ def _given_up(request: PlanRequest, given: tuple[Given, ...]) -> PlanRequest:
     return request.model_copy(update={"terms": terms, "parts": parts})
 
 
-def _cheapest(planner: Planner, best: Point, need: str, given: tuple[Given, ...]) -> tuple[int, str] | None:
+def _cheapest(request: PlanRequest, best: Point, need: str, given: tuple[Given, ...]) -> tuple[int, str] | None:
     """Cost and name of the cheapest build that meets the need better and every other no worse than the plan in hand."""
-    other = Planner(_given_up(planner.request, given))
+    other = Planner(_given_up(request, given))
     had: dict[str, Any] = {}
     for c in best.option.meaning:
         had |= {n.id: met for e in c.effects for n, met in zip(e.needs, e.enough, strict=True)}
