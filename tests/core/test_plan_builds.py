@@ -1,11 +1,12 @@
 """Builds a plan must not miss and must not make, worked by hand: copies that do not fit, two packs, exact growth."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 import pytest
 
 from insertum.core.machine.part import BayDrive, M2Drive
-from insertum.core.plan.answer import plan
+from insertum.core.plan.answer import own, plan
 from insertum.core.plan.detail import detail
 from insertum.core.plan.measure import Raw, effect
 from insertum.core.plan.need import Need, growth_factor
@@ -128,3 +129,14 @@ def test_a_drive_too_small_for_the_copy_is_left_out_with_both_figures() -> None:
     anew = asked.model_copy(update={"terms": asked.terms.model_copy(update={"clean_install": True})})
     assert "S" not in {x.part for x in detail(anew).left_out}  # it is chosen there
     assert [c.part for c in next(s for s in plan(anew).stances if s.stance == "best_value").plan.changes] == ["S"]
+
+
+@pytest.mark.parametrize(("gb", "clean", "stands"), [(209, False, False), (208, False, True), (208, True, False)])
+def test_a_build_by_hand_that_holds_no_copy_is_not_chosen(gb, clean, stands) -> None:
+    part = made.drive("NEW", 5000, capacity_gb=gb, read_mb_s=3000)
+    asked = request([part], [SPEED], use={"used_gb": 190}, fitted={"drive-1": OLD_500}, terms={"rate_minor_per_hour": 0, "clean_install": clean})  # fmt: skip
+    planner = Planner(asked)
+    point, against = own(planner, replace(planner.build.with_part("drive-1", part), boot_slot="drive-1"))
+    says = "The drive in Drive 1 does not hold what is copied onto it: 209 GB with a tenth of room."
+    assert any(a.startswith(says) for a in against) is stands
+    assert point.copy_path is not None and (point.copy_path.fits is None) is clean

@@ -143,7 +143,14 @@ def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
         money_ = price + sum(a.price_minor or 0 for a in kit)
         changes.append((s, Candidate(part, kit, price, money_, unproven=judge(build, s, part).short == AS_USUAL)))
     against += [f.says for s, j in judge_build(build).items() for f in j.findings if not f.verdict.usable]
-    return priced(planner.stage, changes, build.boot_slot), tuple(against)
+    point = priced(planner.stage, changes, build.boot_slot)
+    if (copy := point.copy_path) is not None and copy.fits is False:
+        boot = planner.machine.slot(build.boot_slot).name
+        against.append(
+            f"The drive in {boot} does not hold what is copied onto it: {copy.needs_gb:g} GB with a tenth of room. Take a "
+            "larger one, or say that the system is installed anew."
+        )
+    return point, tuple(against)
 
 
 # -- what waits ---------------------------------------------------------------------------------------
