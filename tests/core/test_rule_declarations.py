@@ -25,7 +25,7 @@ from . import made
 from . import random_machines as drawn
 
 DECLARING = [r for r in RULES.values() if r.helps or r.at]
-SAMPLES = 60
+SAMPLES = 40
 
 
 PAD = made.accessory("PAD", "pad", 300, thickness_um=1000)
