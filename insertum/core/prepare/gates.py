@@ -1,6 +1,8 @@
 """Gates before a screw is touched: what must be done, or waived in the owner's words."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
@@ -10,7 +12,7 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..frozen import Frozen
 from ..intake.intake import Intake
-from ..machine.part import CARDS, Cellular, Radio
+from ..machine.part import CARDS, Cellular, Fittable, Radio
 from ..plan.request import TaskOffer
 from ..plan.result import CopyPath
 
@@ -65,167 +67,217 @@ class GateTick(Frozen):
     who: str = ""
 
 
+@dataclass(frozen=True)
+class Work:
+    """What the gates are asked of: the build with the tasks beside it. ``copy`` is how the system gets onto a new drive,
+    ``price`` what the owner is asked to agree to, and ``agreed`` whether their word was taken down for it."""
+
+    build: Build
+    intake: Intake
+    sheet: Sheet
+    as_usual: AsUsual | None
+    copy: CopyPath | None
+    price: str
+    tasks: Sequence[TaskOffer]
+    differs: Sequence[str]
+    agreed: bool
+
+    @cached_property
+    def changed(self) -> dict[str, Fittable | None]:
+        return {s: self.build.now(s) for s in self.build.changed()}
+
+    @property
+    def new(self) -> list[Fittable]:
+        """What goes in."""
+        return [p for p in self.changed.values() if p is not None]
+
+    @property
+    def moves(self) -> bool:
+        """Does the system go onto a new drive?"""
+        return self.build.boot_slot in self.changed
+
+
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
     price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (), agreed: bool = False,
 ) -> tuple[Gate, ...]:  # fmt: skip
-    """The gates this build and the tasks beside it need. ``copy`` is how the system gets onto a new drive, ``price`` what the owner is asked
-    to agree to, and ``agreed`` whether their word was taken down for it."""
-    changed = {s: build.now(s) for s in build.changed()}
-    drive_moves = build.boot_slot in changed
-    found = [
-        Gate(
-            id="backup",
-            title="Backup confirmed",
-            why="No work on a machine with data without a backup or the owner's written word.",
-            items=(
-                "The owner has not been asked." if intake.backup == "unknown" else f"The owner said: {intake.backup}.",
-            ),
-        )
-    ]
-    if intake.encryption != "off":
-        found.append(
-            Gate(
-                id="encryption",
-                title="Encryption suspended, recovery key with the owner",
-                why="New memory or a new drive can bring up the recovery screen.",
-                items=(
-                    "Encryption is " + ("on" if intake.encryption == "on" else "not known: look"),
-                    f"Key held by: {intake.key_holder or 'nobody named yet'}",
-                ),
-            )
-        )
-    if drive_moves:
-        found.append(
-            Gate(
-                id="boot_stick",
-                title="Boot stick made, at least 8 GB",
-                why="The system drive changes: a clean install or the clone starts from it.",
-            )
-        )
-    if copy is not None:
-        found.append(
-            Gate(
-                id="copy",
-                title="The way the system gets over is clear",
-                why=copy.says,
-                items=(
-                    *(f"at hand: {b}" for b in copy.buys),
-                    *copy.must,
-                    *((f"about {copy.minutes} min unattended",) if copy.minutes is not None else ()),
-                ),
-            )
-        )
-    if drive_moves or any(isinstance(p, Radio) for p in changed.values()):
-        found.append(
-            Gate(
-                id="drivers",
-                title="Radio and network drivers on a stick, or a wired adapter at hand",
-                why="A new radio or a new system may have no driver, and then no network to fetch one.",
-            )
-        )
-    if senders := [p.name for p in changed.values() if isinstance(p, Radio | Cellular)]:
-        found.append(
-            Gate(
-                id="approvals",
-                title="Radio and cellular may be used here",
-                why="Bands, power and whether another card than the maker's may be fitted are the region's to say: "
-                "local rules decide, not this page.",
-                items=tuple(senders),
-            )
-        )
-    if unproven := _unproven(build):
-        whose = f"{as_usual.owner} took what is not known as usual." if as_usual else "A school that takes reports."
-        found.append(
-            Gate(
-                id="owners_word",
-                title="The owner's word for what is unproven",
-                why="It may not work and then goes back: the old part is kept, and neither erased, sold nor credited "
-                "until Prove has settled it.",
-                items=(whose, *unproven),
-                waivable=False,
-                asks="Who said it, and how",
-            )
-        )
-    if differs:
-        found.append(
-            Gate(
-                id="found",
-                title="What was found is not what the plan was made for",
-                why="Fit and price are worked out anew, and the owner's word is asked before the work goes on.",
-                items=tuple(differs),
-                waivable=False,
-                derived=True,
-            )
-        )
-    if price:
-        found.append(
-            Gate(
-                id="consent",
-                title="The owner agrees to the price",
-                why="Nothing is opened for a price nobody agreed to.",
-                items=(price,),
-                waivable=False,
-                derived=True,
-                settled=agreed,
-            )
-        )
-    parts = [p.name for p in changed.values() if p] + [a.name for s in changed for a in build.accessories.get(s, ())]
-    found.append(
-        Gate(
-            id="parts",
-            title="The right parts on the bench",
-            why="Read each label against the plan before the machine is open.",
-            items=tuple(parts),
-        )
+    """The gates this build and the tasks beside it need, in the order of Prepare."""
+    work = Work(build, intake, sheet, as_usual, copy, price, tasks, differs, agreed)
+    return tuple(found for gate in GATES if (found := gate(work)) is not None)
+
+
+def _backup(w: Work) -> Gate:
+    said = "The owner has not been asked." if w.intake.backup == "unknown" else f"The owner said: {w.intake.backup}."
+    return Gate(
+        id="backup",
+        title="Backup confirmed",
+        why="No work on a machine with data without a backup or the owner's written word.",
+        items=(said,),
     )
+
+
+def _encryption(w: Work) -> Gate | None:
+    if w.intake.encryption == "off":
+        return None
+    return Gate(
+        id="encryption",
+        title="Encryption suspended, recovery key with the owner",
+        why="New memory or a new drive can bring up the recovery screen.",
+        items=(
+            "Encryption is " + ("on" if w.intake.encryption == "on" else "not known: look"),
+            f"Key held by: {w.intake.key_holder or 'nobody named yet'}",
+        ),
+    )
+
+
+def _boot_stick(w: Work) -> Gate | None:
+    if not w.moves:
+        return None
+    return Gate(
+        id="boot_stick",
+        title="Boot stick made, at least 8 GB",
+        why="The system drive changes: a clean install or the clone starts from it.",
+    )
+
+
+def _copy(w: Work) -> Gate | None:
+    if w.copy is None:
+        return None
+    unattended = (f"about {w.copy.minutes} min unattended",) if w.copy.minutes is not None else ()
+    return Gate(
+        id="copy",
+        title="The way the system gets over is clear",
+        why=w.copy.says,
+        items=(*(f"at hand: {b}" for b in w.copy.buys), *w.copy.must, *unattended),
+    )
+
+
+def _drivers(w: Work) -> Gate | None:
+    if not w.moves and not any(isinstance(p, Radio) for p in w.new):
+        return None
+    return Gate(
+        id="drivers",
+        title="Radio and network drivers on a stick, or a wired adapter at hand",
+        why="A new radio or a new system may have no driver, and then no network to fetch one.",
+    )
+
+
+def _approvals(w: Work) -> Gate | None:
+    senders = tuple(p.name for p in w.new if isinstance(p, Radio | Cellular))
+    if not senders:
+        return None
+    return Gate(
+        id="approvals",
+        title="Radio and cellular may be used here",
+        why="Bands, power and whether another card than the maker's may be fitted are the region's to say: "
+        "local rules decide, not this page.",
+        items=senders,
+    )
+
+
+def _owners_word(w: Work) -> Gate | None:
+    unproven = _unproven(w.build)
+    if not unproven:
+        return None
+    whose = f"{w.as_usual.owner} took what is not known as usual." if w.as_usual else "A school that takes reports."
+    return Gate(
+        id="owners_word",
+        title="The owner's word for what is unproven",
+        why="It may not work and then goes back: the old part is kept, and neither erased, sold nor credited "
+        "until Prove has settled it.",
+        items=(whose, *unproven),
+        waivable=False,
+        asks="Who said it, and how",
+    )
+
+
+def _found(w: Work) -> Gate | None:
+    if not w.differs:
+        return None
+    return Gate(
+        id="found",
+        title="What was found is not what the plan was made for",
+        why="Fit and price are worked out anew, and the owner's word is asked before the work goes on.",
+        items=tuple(w.differs),
+        waivable=False,
+        derived=True,
+    )
+
+
+def _consent(w: Work) -> Gate | None:
+    if not w.price:
+        return None
+    return Gate(
+        id="consent",
+        title="The owner agrees to the price",
+        why="Nothing is opened for a price nobody agreed to.",
+        items=(w.price,),
+        waivable=False,
+        derived=True,
+        settled=w.agreed,
+    )
+
+
+def _parts(w: Work) -> Gate:
+    accessories = [a.name for s in w.changed for a in w.build.accessories.get(s, ())]
+    return Gate(
+        id="parts",
+        title="The right parts on the bench",
+        why="Read each label against the plan before the machine is open.",
+        items=(*(p.name for p in w.new), *accessories),
+    )
+
+
+def _tasks(w: Work) -> Gate | None:
     told = dict.fromkeys(
-        line for t in tasks for line in (*((t.part_name,) if t.part_name else ()), *t.consumables, *t.gates)
+        line for t in w.tasks for line in (*((t.part_name,) if t.part_name else ()), *t.consumables, *t.gates)
     )
-    if told:
-        found.append(
-            Gate(
-                id="tasks",
-                title="What the work besides needs is at hand",
-                why=f"For: {', '.join(t.name.lower() for t in tasks)}.",
-                items=tuple(told),
-                caution=" ".join(dict.fromkeys(t.caution for t in tasks if t.caution)),
-            )
-        )
-    found.append(
-        Gate(
-            id="tools",
-            title="Tools and bits laid out",
-            why="The right bit saves a stripped screw.",
-            items=(
-                *sheet.tools,
-                *(
-                    ("the card's own screw, and its bit",)
-                    if any(isinstance(p, CARDS) for p in changed.values())
-                    else ()
-                ),
-            ),
-        )
+    if not told:
+        return None
+    return Gate(
+        id="tasks",
+        title="What the work besides needs is at hand",
+        why=f"For: {', '.join(t.name.lower() for t in w.tasks)}.",
+        items=tuple(told),
+        caution=" ".join(dict.fromkeys(t.caution for t in w.tasks if t.caution)),
     )
-    found.append(
-        Gate(
-            id="warranty",
-            title="Owner told about the warranty",
-            why="The maker's terms and local law decide what opening does to it.",
-            items=(intake.warranty,) if intake.warranty else (),
-        )
+
+
+def _tools(w: Work) -> Gate:
+    screw = ("the card's own screw, and its bit",) if any(isinstance(p, CARDS) for p in w.new) else ()
+    return Gate(
+        id="tools",
+        title="Tools and bits laid out",
+        why="The right bit saves a stripped screw.",
+        items=(*w.sheet.tools, *screw),
     )
-    found.append(
-        Gate(
-            id="battery",
-            title="Battery flat and cool",
-            why="A swollen, hot, hissing or leaking pack stops the job.",
-            caution="Swollen, hot, hissing or leaking: stop, do not charge, move it away from anything that burns, "
-            "follow local rules for damaged batteries.",
-            waivable=False,
-        )
+
+
+def _warranty(w: Work) -> Gate:
+    return Gate(
+        id="warranty",
+        title="Owner told about the warranty",
+        why="The maker's terms and local law decide what opening does to it.",
+        items=(w.intake.warranty,) if w.intake.warranty else (),
     )
-    return tuple(found)
+
+
+def _battery(w: Work) -> Gate:
+    return Gate(
+        id="battery",
+        title="Battery flat and cool",
+        why="A swollen, hot, hissing or leaking pack stops the job.",
+        caution="Swollen, hot, hissing or leaking: stop, do not charge, move it away from anything that burns, "
+        "follow local rules for damaged batteries.",
+        waivable=False,
+    )
+
+
+#: Each asks for itself whether this work needs it, in the order of Prepare.
+GATES: tuple[Callable[[Work], Gate | None], ...] = (
+    _backup, _encryption, _boot_stick, _copy, _drivers, _approvals, _owners_word, _found, _consent, _parts, _tasks, _tools, _warranty,
+    _battery,
+)  # fmt: skip
 
 
 def _unproven(build: Build) -> tuple[str, ...]:
