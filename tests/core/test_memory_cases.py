@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from insertum.core.fit.build import Build
 from insertum.core.fit.engine import asks_of
-from insertum.core.fit.views import BuildView, possibilities
+from insertum.core.fit.possibilities import possibilities
+from insertum.core.fit.views import BuildView
 from insertum.core.plan.measure import memory_figures
 from insertum.core.plan.memory_table import Cases, memory_cases
 from insertum.core.plan.need import NeedKind

@@ -11,8 +11,8 @@ from mypy import api
 
 from insertum.core.fit.build import Build
 from insertum.core.fit.engine import Asker
+from insertum.core.fit.part_view import PartView
 from insertum.core.fit.rulebook import RULES, Rule, rule
-from insertum.core.fit.views import PartView
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.claim import Claim, Fact, Limits, Source
 from insertum.core.machine.part import MemoryModule

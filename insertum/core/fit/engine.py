@@ -18,9 +18,11 @@ from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Said, Verdict
 from .build import Build
 from .enumeration import Inquiry, Key, Outcome, TooMany
+from .part_view import PartView
+from .place_view import PlaceView
 from .read_trace import Trace, is_one_of
 from .rulebook import Rule
-from .views import BuildView, PartView, PlaceView
+from .views import BuildView
 
 USABLE, MEASURE, REFUSED, HARM = 1, 2, 3, 4
 #: Possibilities that rules share are gone through together up to here; beyond, the answer is to measure.

@@ -10,9 +10,10 @@ from ..standards.pcie import Link
 from .build import Build
 from .drive import drive_link, drive_rate_mb_s
 from .memory import channel_split, running_speed, total_gb
+from .possibilities import certain, possible
 from .shape_facts import AnyPartFacts, DriveFacts
 from .shared_resources import LANES, bites
-from .views import BuildView, certain, possible
+from .views import BuildView
 
 
 def span(figures: list[Any]) -> tuple[Any, Any] | None:

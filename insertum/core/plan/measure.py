@@ -16,7 +16,9 @@ from ..fit.engine import asks_of
 from ..fit.enumeration import MOST, Outcome, TooMany
 from ..fit.figures import system_rate
 from ..fit.memory import channel_split, running_speed
-from ..fit.views import DRIVE_SIZES_GB, BuildView, possibilities
+from ..fit.possibilities import possibilities
+from ..fit.unseen import DRIVE_SIZES_GB
+from ..fit.views import BuildView
 from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan

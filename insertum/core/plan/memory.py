@@ -8,8 +8,8 @@ from typing import Any
 from ..fit.engine import USABLE, Asker, place_of
 from ..fit.judge import verdict_of
 from ..fit.memory import spread
+from ..fit.possibilities import possible
 from ..fit.rulebook import rules_for
-from ..fit.views import possible
 from ..machine.part import Fittable, MemoryModule
 from ..machine.shape import MemorySlot
 from ..standards import ddr

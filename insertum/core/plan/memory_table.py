@@ -14,7 +14,7 @@ from typing import Any, NamedTuple
 from ..fit.build import Build
 from ..fit.enumeration import MOST, TooMany
 from ..fit.memory import spread
-from ..fit.views import ALL_GRADES, unseen_sizes
+from ..fit.unseen import ALL_GRADES, unseen_sizes
 from ..known.domain import Some
 from ..machine.part import MemoryModule
 from ..standards import ddr

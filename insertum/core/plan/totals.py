@@ -6,7 +6,7 @@ from ..access.way import bench_seconds
 from ..fit.build import Build
 from ..fit.figures import memory_gb, mts_span, radio_modes, rate_span, span, split
 from ..fit.judge import judge_build
-from ..fit.views import possible
+from ..fit.possibilities import possible
 from ..frozen import Frozen
 from ..machine.part import Accessory, AnyPart
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot

@@ -1,0 +1,43 @@
+"""A function of a build's values, over everything that could be."""
+
+from collections.abc import Callable, Sequence
+from typing import TypeVar
+
+from .build import Build
+from .enumeration import Inquiry, Outcome
+from .views import BuildView
+
+T = TypeVar("T")
+
+#: Which end of a range makes more of what is measured: both ends are then all there is to know.
+_MEASURED = {"part.read_mb_s": 1, "part.spreader_um": 1}
+#: The same where two builds are compared. What a module nobody has seen is rated moves what is gained one way up to
+#: the rate of the others, and the other way beyond: the least is at an end.
+_COMPARED = {**_MEASURED, "held.grade_mts": 1}
+
+
+def possible(build: Build, function: Callable[[BuildView], T]) -> list[T]:
+    """Every answer a function of a build's values could have, the same one once."""
+    inquiry = Inquiry()
+    inquiry.helps = _MEASURED
+    view = BuildView(inquiry, build, None, None)
+    found: list[T] = []
+    for outcome in inquiry.all(lambda: function(view)):
+        if outcome.answer not in found:
+            found.append(outcome.answer)
+    return found
+
+
+def possibilities(builds: Sequence[Build], function: Callable[..., T]) -> list[Outcome[T]]:
+    """A function of several builds of one machine over everything that could be: what is unknown is the same in all of
+    them at once. Raises :class:`TooMany`."""
+    inquiry = Inquiry()
+    inquiry.helps = _COMPARED
+    views = [BuildView(inquiry, b, None, None) for b in builds]
+    return inquiry.all(lambda: function(*views))
+
+
+def certain(build: Build, function: Callable[[BuildView], T]) -> T | None:
+    """The answer where there is only one; None while it could be several."""
+    found = possible(build, function)
+    return found[0] if len(found) == 1 else None
