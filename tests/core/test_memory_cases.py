@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from insertum.core.fit.build import Build
-from insertum.core.fit.engine import asks_of
+from insertum.core.fit.leaf import asks_of
 from insertum.core.fit.possibilities import possibilities
 from insertum.core.fit.views import BuildView
 from insertum.core.plan.measure import memory_figures

@@ -10,9 +10,9 @@ from typing import Any
 import pytest
 
 from insertum.core.fit.build import Build
-from insertum.core.fit.engine import place_of
 from insertum.core.fit.judge import judged, verdict_of
 from insertum.core.fit.premises import Premise, carrying, every_premise, resting_on, why
+from insertum.core.fit.questions import place_of
 from insertum.core.known.evidence import Grade
 from insertum.core.known.known import Explained
 from insertum.core.machine.attribute import attributes_of

@@ -12,8 +12,11 @@ from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio  # noqa: F401  (registers the rules)
 from .build import Build
-from .engine import AS_USUAL, NO_PLACE, Asker, Joint, Leaf, findings_of, join, on_the_owners_word, place_of, words_of
+from .engine import AS_USUAL, Asker, Joint, join, on_the_owners_word
+from .findings import findings_of
+from .leaf import Leaf
 from .matrix_cache import Bench
+from .questions import NO_PLACE, place_of, words_of
 from .required_accessories import cheapest
 from .rulebook import Rule, rule, rules_for
 

@@ -17,7 +17,9 @@ from ..machine.part import Accessory, Fittable
 from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Verdict
 from .build import Build
-from .engine import REFUSED, USABLE, Asker, Joint, Leaf, join, on_the_owners_word, place_of
+from .engine import Asker, Joint, join, on_the_owners_word
+from .leaf import REFUSED, USABLE, Leaf
+from .questions import place_of
 from .read_trace import Step, Trace, answer_of
 from .required_accessories import cheapest
 from .rulebook import Rule, rules_for

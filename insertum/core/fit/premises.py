@@ -22,8 +22,8 @@ from ..machine.claim import Claim, Fact, Limits, Source
 from ..machine.part import Accessory, Fittable
 from ..machine.shape import Configured
 from .build import Build
-from .engine import place_of
 from .judge import Judgement, because, judged, verdict_of
+from .questions import place_of
 
 #: So many premises at most are tried in twos as well: two that only together carry nothing.
 _PAIRS = 14

@@ -7,8 +7,8 @@ from operator import ge
 from typing import Any, NamedTuple
 
 from ..fit.build import Build
-from ..fit.engine import words_of
 from ..fit.matrix_cache import Bench
+from ..fit.questions import words_of
 from ..kinds.all import KINDS
 from ..machine.attribute import attributes_of
 from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule

@@ -14,9 +14,9 @@ from math import ceil
 from typing import Any, NamedTuple
 
 from ..fit.build import Build
-from ..fit.engine import place_of
 from ..fit.figures import rate_span
 from ..fit.judge import judge_kept, verdict_of
+from ..fit.questions import place_of
 from ..fit.shared_resources import bites
 from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot

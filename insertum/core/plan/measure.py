@@ -12,9 +12,9 @@ from functools import cached_property
 from typing import Any, NamedTuple
 
 from ..fit.build import Build
-from ..fit.engine import asks_of
 from ..fit.enumeration import MOST, Outcome, TooMany
 from ..fit.figures import system_rate
+from ..fit.leaf import asks_of
 from ..fit.memory import channel_split, running_speed
 from ..fit.possibilities import possibilities
 from ..fit.unseen import DRIVE_SIZES_GB

@@ -5,10 +5,12 @@ from functools import cached_property
 from itertools import product
 from typing import Any
 
-from ..fit.engine import USABLE, Asker, place_of
+from ..fit.engine import Asker
 from ..fit.judge import verdict_of
+from ..fit.leaf import USABLE
 from ..fit.memory import spread
 from ..fit.possibilities import possible
+from ..fit.questions import place_of
 from ..fit.rulebook import rules_for
 from ..machine.part import Fittable, MemoryModule
 from ..machine.shape import MemorySlot
