@@ -30,7 +30,7 @@ class Ways(Frozen):
 class Step(Frozen):
     """One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
     ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
-    the map; ``lines`` are the steps of a task, in their order."""
+    the map, ``thing`` what comes off or goes back; ``lines`` are the steps of a task, in their order."""
 
     id: str
     phase: Literal["set out", "open", "exchange", "put back", "trial", "close", "settings"]
@@ -47,6 +47,7 @@ class Step(Frozen):
     source: str = ""
     slot: str = ""
     obstacle: str = ""
+    thing: str = ""
     number: str = ""
 
 
@@ -202,7 +203,7 @@ def _off(o: Obstacle, ways: Ways) -> Step:
         id=f"off:{o.id}", phase="open", text=f"{verb}: {o.name.lower()}{f' ({told})' if told else ''}{pack}.{drain}",
         hint=o.hint, tool=o.tool, screws=0 if o.captive else o.screws, loosened=o.screws if o.captive else 0,
         length_mm=o.length_mm, place=o.place, caution=o.caution, seconds=o.seconds - o.seconds // 2, source=o.source,
-        obstacle=o.id, slot=o.slot or "",
+        obstacle=o.id, thing=o.name.lower(), slot=o.slot or "",
     )  # fmt: skip
 
 
@@ -211,7 +212,8 @@ def _on(o: Obstacle, closing: bool) -> Step:
     return Step(
         id=f"on:{o.id}", phase="close" if closing else "put back", text=f"{verb}: {o.name.lower()}.", hint=o.hint_on,
         tool=o.tool, screws=0 if o.captive else -o.screws, loosened=-o.screws if o.captive else 0, length_mm=o.length_mm,
-        place=o.place, caution=o.caution_on, seconds=o.seconds // 2, source=o.source, obstacle=o.id, slot=o.slot or "",
+        place=o.place, caution=o.caution_on, seconds=o.seconds // 2, source=o.source, obstacle=o.id, thing=o.name.lower(),
+        slot=o.slot or "",
     )  # fmt: skip
 
 

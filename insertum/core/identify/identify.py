@@ -55,6 +55,7 @@ class Candidate(Frozen):
     machine: str
     configuration: str
     title: str
+    name: str
     processor: str
     share: float
     matched: tuple[str, ...]
@@ -333,6 +334,7 @@ def _answer(
             machine=m.id,
             configuration=c.id,
             title=f"{m.maker} {c.name}",
+            name=c.name,
             processor=c.processor,
             share=ranked.share(i),
             matched=ranked.matched(i),

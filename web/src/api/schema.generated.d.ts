@@ -7539,6 +7539,8 @@ export interface components {
             configuration: string;
             /** Title */
             title: string;
+            /** Name */
+            name: string;
             /** Processor */
             processor: string;
             /** Share */
@@ -9002,7 +9004,7 @@ export interface components {
          * Step
          * @description One thing to do. ``screws`` come out, negative when they go back in; ``loosened`` are captive ones, which stay.
          *     ``number`` is the part that goes in, to be checked against its label; ``slot`` and ``obstacle`` say where it is on
-         *     the map; ``lines`` are the steps of a task, in their order.
+         *     the map, ``thing`` what comes off or goes back; ``lines`` are the steps of a task, in their order.
          */
         Step: {
             /** Id */
@@ -9071,6 +9073,11 @@ export interface components {
              * @default
              */
             obstacle: string;
+            /**
+             * Thing
+             * @default
+             */
+            thing: string;
             /**
              * Number
              * @default

@@ -5,7 +5,7 @@ import { elapsed, groups } from './tray'
 const step = (id: string, more: Partial<Schemas['Step']> = {}) =>
   ({
     id,
-    text: `Undo: ${id} screws (4 screws, 5 mm).`,
+    thing: `${id} screws`,
     screws: 0,
     loosened: 0,
     obstacle: id.split(':')[1],

@@ -25,10 +25,7 @@ export function groups(steps: readonly Step[], done: Readonly<Record<string, str
       const state = !done[s.id] ? 'ahead' : back && done[back.id] ? 'back' : captive ? 'loose' : 'out'
       return {
         id: s.id,
-        name: s.text
-          .replace(/^[^:]*: /, '')
-          .replace(/ \(.*$/, '')
-          .replace(/\.$/, ''),
+        name: s.thing ?? '',
         count: captive ? s.loosened! : s.screws!,
         captive,
         length: s.length_mm ?? null,

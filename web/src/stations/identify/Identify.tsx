@@ -217,7 +217,7 @@ function Differences({ data, likely }: { data: Schemas['Identification']; likely
             <th className="py-1 pr-2">What</th>
             {likely.map((c) => (
               <th key={`${c.machine}/${c.configuration}`} className="py-1 pr-2">
-                {c.title.replace(/^\S+ /, '')}
+                {c.name}
               </th>
             ))}
           </tr>
