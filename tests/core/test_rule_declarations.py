@@ -2,6 +2,7 @@
 direction they say; what they read has a type."""
 
 import random
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
@@ -26,6 +27,8 @@ from . import random_machines as drawn
 
 DECLARING = [r for r in RULES.values() if r.helps or r.at]
 SAMPLES = 40
+#: So many pairs of a slot and a part are tried for each attribute a rule declares.
+ENOUGH = 15
 
 
 PAD = made.accessory("PAD", "pad", 300, thickness_um=1000)
@@ -62,6 +65,8 @@ def test_what_a_rule_says_helps_it_reads(monkeypatch: pytest.MonkeyPatch) -> Non
     monkeypatch.setattr(PartView, "_look", look)
     found: dict[str, set[str]] = {}
     for seed in range(SAMPLES):
+        if seed and not unread(found):
+            break
         r = chance(seed)
         sample = drawn.sample(r)
         for build in (sample.truth, sample.hidden):
@@ -72,8 +77,11 @@ def test_what_a_rule_says_helps_it_reads(monkeypatch: pytest.MonkeyPatch) -> Non
                     leaf = Asker(replace(build, boot_slot=slot.id, memo={}), slot, kit).ask(rule_, part)
                     held = {"held." + n.removeprefix("content.") for _, n in leaf.reads if n.startswith("content.")}
                     found.setdefault(rule_.id, set()).update(read, held, (n for _, n in leaf.reads))
-    unread = {r.id: left for r in DECLARING if (left := {*r.helps, *r.at} - found[r.id])}
-    assert not unread
+    assert not unread(found)
+
+
+def unread(found: dict[str, set[str]]) -> dict[str, set[str]]:
+    return {r.id: left for r in DECLARING if (left := {*r.helps, *r.at} - found.get(r.id, set()))}
 
 
 #: Attributes as steps up, where any figure will not do. A slot without the wiring is left out: another rule refuses there,
@@ -117,6 +125,7 @@ def varied(build: Build, slot: Any, part: Any, name: str) -> Iterator[tuple[Buil
 def test_more_helps_as_a_rule_says_it_does() -> None:
     wrong: list[str] = []
     told: set[tuple[str, str]] = set()
+    tried: Counter[tuple[str, str]] = Counter()
     for seed in range(SAMPLES):
         r = chance(seed)
         sample = drawn.sample(r).truth
@@ -124,6 +133,9 @@ def test_more_helps_as_a_rule_says_it_does() -> None:
         truth = replace(bare(sample), changes=sockets)
         for slot, part, rule_ in meeting(truth, r):
             for name, direction in rule_.helps.items():
+                if tried[rule_.id, name] == ENOUGH:
+                    continue
+                tried[rule_.id, name] += 1
                 here = replace(truth, boot_slot=slot.id, memo={})
                 ranks = [asked(b, at, rule_, p) for b, at, p in varied(here, slot, part, name)]
                 if ranks != sorted(ranks, reverse=direction > 0):
