@@ -20,7 +20,7 @@ from tests.draws import chance
 from . import made
 from .plan_brute import Brute, Built, pareto
 
-CASES = int(os.environ.get("INSERTUM_CASES", "30"))
+CASES = int(os.environ.get("INSERTUM_CASES", "40"))
 tried = settings(max_examples=CASES, suppress_health_check=list(HealthCheck), deadline=None)
 
 CARDS = st.builds(
