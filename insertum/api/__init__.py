@@ -34,6 +34,7 @@ from . import (
 )
 from .door import is_no_room, no_room
 from .roles import HandedOver, NotAllowed, SignedIn
+from .shapes import CODES
 
 #: What any call may be answered beside its own: always a problem in words.
 _ALWAYS = {
@@ -102,13 +103,13 @@ def _cut(text: str) -> str:
 
 def _problem(
     request: HttpRequest, status: int, what: str, where: str = "", mend: str = "", rows: Any = (),
-    code: Code = Code.INVALID, fields: Mapping[str, Sequence[str]] | None = None,
+    code: Code | None = None, fields: Mapping[str, Sequence[str]] | None = None,
 ) -> HttpResponse:  # fmt: skip
     body = {
         "what": _cut(what),
         "where": _cut(where),
         "mend": _cut(mend),
-        "code": code,
+        "code": code or CODES.get(status, Code.INVALID),
         "fields": {name: [_cut(w) for w in words] for name, words in (fields or {}).items()},
         "rows": [{"row": r, "column": _cut(c), "what": _cut(w)} for r, c, w in rows],
     }
@@ -150,7 +151,7 @@ def nothing_to_write_to(request: HttpRequest, error: OSError) -> HttpResponse:
 
 @api.exception_handler(NoSuchJob)
 def no_such_job(request: HttpRequest, error: NoSuchJob) -> HttpResponse:
-    return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.", code=Code.MISSING)
+    return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.")
 
 
 @api.exception_handler(ValidationError)

@@ -8,8 +8,9 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils import timezone
 
+from ..core.errors import Code
 from ..shop.services.history import acting
-from .shapes import Problem
+from .shapes import CODES, Problem
 
 #: The largest thing sent is a bundle of readings or a list of prices.
 MOST_BYTES = 32 * 1024 * 1024
@@ -50,7 +51,10 @@ def is_no_room(error: OSError) -> bool:
 
 
 def problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
-    return JsonResponse(Problem(what=what, where=where, mend=mend).model_dump(mode="json"), status=status)
+    return JsonResponse(
+        Problem(what=what, where=where, mend=mend, code=CODES.get(status, Code.INVALID)).model_dump(mode="json"),
+        status=status,
+    )
 
 
 def in_words(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

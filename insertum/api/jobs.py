@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Body, File, Header, Query, Router, Status, UploadedFile
 from pydantic import Field
 
+from ..core.errors import Code
 from ..core.frozen import Frozen
 from ..core.job.desk import StationState
 from ..core.job.edit import Edit, EditResult
@@ -151,7 +152,12 @@ def make_edits(
     """Who typed them may be named, percent-encoded: where somebody else is signed in by now, none is made."""
     if typed_by and unquote(typed_by) != request.user.get_username():
         return Status(
-            401, Problem(what="somebody else is signed in here now", mend="Sign in as who typed it; it waits.")
+            401,
+            Problem(
+                what="somebody else is signed in here now",
+                mend="Sign in as who typed it; it waits.",
+                code=Code.NOT_ALLOWED,
+            ),
         )
     job, results = edit_job.edit_job(number, edits, request.user)
     return EditsView(results=tuple(results), view=view_of(job))

@@ -149,7 +149,7 @@ def machine_data(request: HttpRequest, slug: str):
     """The machine as its file holds it, for the editor."""
     machine = machines.machine_file(slug)
     if machine is None:
-        return Status(404, Problem(what=f"no machine {slug}", where="machines"))
+        return Status(404, Problem(what=f"no machine {slug}", where="machines", code=Code.MISSING))
     return machine.model_dump(mode="json")
 
 
@@ -159,5 +159,5 @@ def machine_data(request: HttpRequest, slug: str):
 def get_configuration(request: HttpRequest, slug: str, configuration: str):
     machine = machines.machine_of(slug)
     if machine is None:
-        return Status(404, Problem(what=f"no machine {slug}", where="machines"))
+        return Status(404, Problem(what=f"no machine {slug}", where="machines", code=Code.MISSING))
     return show_machines.page(machine, configuration)

@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import File, Form, Query, Router, Status, UploadedFile
 from pydantic import Field
 
-from ..core.errors import InputError
+from ..core.errors import Code, InputError
 from ..core.frozen import Frozen
 from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory
@@ -88,7 +88,16 @@ def import_steps(
             yield json.dumps({"problem": problem.model_dump(mode="json")}) + "\n"
         except (OperationalError, OSError) as error:  # the transaction has taken everything back
             _, what, mend = no_room(error)
-            yield json.dumps({"problem": Problem(what=what, where=where, mend=mend).model_dump(mode="json")}) + "\n"
+            yield (
+                json.dumps(
+                    {
+                        "problem": Problem(what=what, where=where, mend=mend, code=Code.UNAVAILABLE).model_dump(
+                            mode="json"
+                        )
+                    }
+                )
+                + "\n"
+            )
 
     return StreamingHttpResponse(lines(), content_type="application/x-ndjson")
 
@@ -223,7 +232,7 @@ def goes_in(request: HttpRequest, number: str, limits: Query[Limits] = Limits.PR
     """The other way round: which of the library's machines does this part go in?"""
     part = parts.part_of(number)
     if part is None:
-        return Status(404, Problem(what=f"no part {number}", where="parts"))
+        return Status(404, Problem(what=f"no part {number}", where="parts", code=Code.MISSING))
     return show_parts.goes_in(part, limits)
 
 
@@ -235,7 +244,7 @@ def why_here(
     """Why the part does what it does there."""
     part, whole = parts.part_of(number), machines.machine_of(machine)
     if part is None or whole is None or isinstance(part, Accessory):
-        return Status(404, Problem(what=f"no part {number}, or no machine {machine}", where="parts"))
+        return Status(404, Problem(what=f"no part {number}, or no machine {machine}", where="parts", code=Code.MISSING))
     return show_parts.why_here(part, whole, configuration, slot, limits)
 
 
@@ -243,5 +252,8 @@ def why_here(
 def get_part(request: HttpRequest, number: str):
     part = parts.part_of(number)
     if part is None:
-        return Status(404, Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts."))
+        return Status(
+            404,
+            Problem(what=f"no part {number}", where="parts", mend="Go back to the list of parts.", code=Code.MISSING),
+        )
     return show_parts.page(part)

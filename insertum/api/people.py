@@ -7,6 +7,7 @@ from ninja import Query, Router, Status
 from ninja.utils import check_csrf
 from pydantic import Field
 
+from ..core.errors import Code
 from ..core.frozen import Frozen
 from ..shop.services import first_run, people, sightings, stand_ins, take_back
 from ..shop.services import history as log
@@ -30,7 +31,7 @@ class First(Frozen):
 def begin(request: HttpRequest, body: First):
     """Begin a workshop of one's own: possible once, while it has no people."""
     if check_csrf(request):
-        return Status(403, Problem(what="the page is stale", mend="Reload it."))
+        return Status(403, Problem(what="the page is stale", mend="Reload it.", code=Code.NOT_ALLOWED))
     user = first_run.begin(body.workshop, body.name, body.password)
     begin_session(request, user)
     return who_is_in(request)

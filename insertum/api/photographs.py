@@ -5,6 +5,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status, UploadedFile
 
+from ..core.errors import Code
 from ..core.frozen import Frozen
 from ..shop.services import photographs
 from .shapes import Problem
@@ -33,7 +34,12 @@ def take(
     sending it twice keeps it once; ``by`` names who took it: while somebody else is signed in it is not kept."""
     if by and by != request.user.get_username():
         return Status(
-            401, Problem(what="somebody else is signed in here now", mend="Sign in as who took it; it waits.")
+            401,
+            Problem(
+                what="somebody else is signed in here now",
+                mend="Sign in as who took it; it waits.",
+                code=Code.NOT_ALLOWED,
+            ),
         )
     return photographs.take(number, step, note, file.read(), file.name or "photograph", request.user, uid)
 

@@ -8,7 +8,7 @@ from ninja import Router, Status
 from ninja.decorators import decorate_view
 from ninja.utils import check_csrf
 
-from ..core.errors import InputError
+from ..core.errors import Code, InputError
 from ..core.frozen import Frozen
 from ..shop.services import first_run, people, workshop
 from ..shop.services.backup_age import backup_due
@@ -49,7 +49,9 @@ def who_is_in(request: HttpRequest) -> Who:
 @router.post("/session", response={200: Who, 400: Problem, 403: Problem, 429: Problem}, auth=None)
 def sign_in(request: HttpRequest, body: SignIn):
     if check_csrf(request):
-        return Status(403, Problem(what="the page is stale", mend="Reload it and sign in again."))
+        return Status(
+            403, Problem(what="the page is stale", mend="Reload it and sign in again.", code=Code.NOT_ALLOWED)
+        )
     user = authenticate(request, username=body.name, password=body.password)
     if user is None:
         raise InputError("name or password is wrong", "sign-in", "After eight failures wait a quarter of an hour.")

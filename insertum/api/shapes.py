@@ -17,6 +17,11 @@ class Problem(Frozen):
     rows: tuple["ProblemRow", ...] = ()
 
 
+#: Codes of what has no :class:`InputError` of its own, by status.
+CODES = {401: Code.NOT_ALLOWED, 403: Code.NOT_ALLOWED, 404: Code.MISSING, 429: Code.NOT_ALLOWED, 500: Code.BROKEN, 503: Code.UNAVAILABLE,
+         507: Code.UNAVAILABLE}  # fmt: skip
+
+
 class ProblemRow(Frozen):
     row: int
     column: str

@@ -17,6 +17,12 @@ class Code(StrEnum):
     MISSING = "missing"
     #: Something else comes first.
     NOT_YET = "not_yet"
+    #: Not by this person, or not from here.
+    NOT_ALLOWED = "not_allowed"
+    #: Nothing can be kept just now: no room, or somebody else writes.
+    UNAVAILABLE = "unavailable"
+    #: A fault of ours.
+    BROKEN = "broken"
 
 
 class InputError(ValueError):

@@ -603,6 +603,8 @@ def test_an_act_that_told_nothing_leaves_its_place_to_the_next(client: Client) -
     edit(client, 152, "/survey/closed_acts/papers", "looked, and not told")
     acts = client.get("/api/jobs/152/survey/acts").json()
     assert acts[0]["id"] == "cover" and (acts[-1]["id"], acts[-1]["closed"]) == ("papers", "looked, and not told")
-    assert "radio.card_policy" not in {w["attribute"] for a in acts for w in a["asks"]}  # nobody can answer it now
-    refused = edit(client, 152, "/survey/closed_acts/crystal-ball", "cloudy")
-    assert refused["status"] == 400 or refused["results"][0]["outcome"] == "refused"
+    assert "radio.card_policy" not in {w["attribute"] for a in acts[:-1] for w in a["asks"]}
+    (left,) = acts[-1]["asks"]
+    assert left["attribute"] == "radio.card_policy"  # said with the act that could have, and with no other
+    for act, why in (("crystal-ball", "cloudy"), ("cover", ""), ("cover", "  "), ("cover", "x" * 201)):
+        assert edit(client, 152, f"/survey/closed_acts/{act}", why)["status"] == 400, (act, why)

@@ -32,6 +32,7 @@ def sized(gb: int, in_bay: bool) -> BayDrive | M2Drive:
         ("bay", False, {"used_gb": 190}, {}, 209),
         ("bay", False, {"used_gb": 190, "system_gb": 60}, {}, 66),
         ("drive-1", False, {"used_gb": 190, "system_gb": 60}, {}, 209),
+        ("bay", False, {"used_gb": None, "system_gb": 60}, {}, 66),  # nobody knows the rest, and it stays where it is
         # Nobody knows how much is used: the whole old drive and a tenth.
         ("drive-1", False, {"used_gb": None}, {}, 550),
         # More in use than it holds lies elsewhere.

@@ -64,7 +64,15 @@ CONTROLLER = {s: {"limit_gb": [made.said(8), made.said(32, "controller")]} for s
         ("the cheaper of two that do", [THIRTY_TWO, SIXTEEN], {"slots": CONTROLLER, "terms": {"limits": "documented"}},
          "Memory: M-16 would lift it under *controller*, + € 30.00."),
         ("makes", [SIXTEEN], {"terms": {"schools": {"makes": ("Orrin",)}}}, "Memory: M-16 would lift it of another make, + € 30.00."),
-        ("stock", [made.module("NP", None, capacity_gb=16)], {}, "Memory: NP would lift it; nobody has it in stock."),
+        ("stock", [made.module("NP", None, capacity_gb=16, offers=[{"shop": "T", "price_minor": 900, "stock": 0}])], {},
+         "Memory: NP would lift it; nobody has it in stock."),
+        # Sold abroad only, or offered by nobody: that is no empty shelf.
+        ("another currency", [made.module("NP", None, capacity_gb=16, offers=[{"shop": "T", "price_minor": 900, "stock": 3, "currency": "JPY"}])], {},
+         "Memory: NP would lift it; it has no price here."),
+        ("no offer", [made.module("NP", None, capacity_gb=16)], {}, "Memory: NP would lift it; it has no price here."),
+        # What nobody has a price for is no cheap way.
+        ("a price before none", [made.module("NP", None, capacity_gb=16), THIRTY_TWO], {"terms": {"schools": {"makes": ("Quern",)}}},
+         "Memory: M-32 would lift it of another make, + € 90.00."),
         ("two terms", [THIRTY_TWO], {"slots": CONTROLLER, "terms": {"limits": "documented", "schools": {"makes": ("Orrin",)}}},
          "Memory: M-32 would lift it under *controller* and of another make, + € 90.00."),
         ("nothing keeps it out", [SIXTEEN], {}, ""),

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from enum import StrEnum
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from ..bench.sheet import Ways
 from ..frozen import Frozen
@@ -78,8 +78,8 @@ class Surveyed(Frozen):
     looked: dict[str, Looked] = Field({}, description="what was seen of a slot's card with the cover off")
     words: dict[str, tuple[Word, ...]] = Field({}, description="the maker's words taken on this job, by slot.attribute")
     as_usual: AsUsual | None = None
-    closed_acts: dict[ActId, Annotated[str, Field(max_length=200)]] = Field(
-        {}, description="acts that cannot be done here, or told nothing, with why"
+    closed_acts: dict[ActId, Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=200)]] = (
+        Field({}, description="acts that cannot be done here, or told nothing, with why")
     )
     believed: dict[str, Literal["reading", "library"]] = Field(
         {}, description="who is believed where reading and library disagree, by the contradiction's id"

@@ -172,10 +172,7 @@ def _lifted(planner: Planner, need: str) -> bool:
 
 
 def _on_any_terms(request: PlanRequest) -> PlanRequest:
-    parts = tuple(
-        p if p.price_minor is not None else p.model_copy(update={"offers": (), "selling_minor": 0})
-        for p in request.parts
-    )
+    parts = tuple(p if p.price_minor is not None else p.model_copy(update=kept_out.PRICELESS) for p in request.parts)
     terms = request.terms.model_copy(
         update={
             "schools": Schools(),

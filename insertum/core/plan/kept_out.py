@@ -5,12 +5,17 @@ from itertools import combinations
 from typing import Any
 
 from ..machine.claim import Limits
+from ..machine.part import Fittable
 from ..money import money
 from .choices import Choice
 from .frontier import Point, cheapest
 from .planner import Planner
 from .request import PlanRequest, Terms
 
+#: A part as if it were given away: what is asked is whether it would do.
+PRICELESS = {"offers": (), "selling_minor": 0}
+#: The term of parts that are to be had nowhere at a price.
+_IN_STOCK = "were it in stock"
 #: Terms that keep parts out, in the order of equals: what each becomes when it is given up, and its words.
 Given = tuple[str, dict[str, Any]]
 
@@ -25,10 +30,11 @@ def says(planner: Planner, best: Point, need: str) -> str:
         for rank, given in enumerate(combinations(terms, many)):
             made = _cheapest(request, best, need, given)
             if made is not None:
-                found.append((made[0], rank, made[1], given))
+                # What nobody has a price for is no cheap way: it comes after all that have one.
+                found.append((_IN_STOCK in [g[0] for g in given], made[0], rank, made[1], given))
         if found:
-            cost, _, name, given = min(found, key=lambda f: f[:2])
-            return _sentence(planner, need, name, cost - best.cost, [g[0] for g in given])
+            _, cost, _, part, given = min(found, key=lambda f: f[:3])
+            return _sentence(planner, need, part, cost - best.cost, [g[0] for g in given])
     return ""
 
 
@@ -46,7 +52,7 @@ def _about(request: PlanRequest, best: Point, need: str) -> PlanRequest:
 
 
 def _terms(t: Terms) -> Iterator[Given]:
-    yield "were it in stock", {}
+    yield _IN_STOCK, {}
     for school in Limits:
         if school is not t.limits:
             yield f"under *{school}*", {"limits": school}
@@ -69,8 +75,8 @@ def _terms(t: Terms) -> Iterator[Given]:
 def _given_up(request: PlanRequest, given: tuple[Given, ...]) -> PlanRequest:
     terms, parts = request.terms, request.parts
     for name, changes in given:
-        if name == "were it in stock":
-            parts = tuple(p if p.price_minor is not None else p.model_copy(update={"selling_minor": 0}) for p in parts)
+        if name == _IN_STOCK:
+            parts = tuple(p if p.price_minor is not None else p.model_copy(update=PRICELESS) for p in parts)
         if "schools" in changes:
             terms = terms.model_copy(update={"schools": terms.schools.model_copy(update=changes["schools"])})
         else:
@@ -78,8 +84,8 @@ def _given_up(request: PlanRequest, given: tuple[Given, ...]) -> PlanRequest:
     return request.model_copy(update={"terms": terms, "parts": parts})
 
 
-def _cheapest(request: PlanRequest, best: Point, need: str, given: tuple[Given, ...]) -> tuple[int, str] | None:
-    """Cost and name of the cheapest build that meets the need better and every other no worse than the plan in hand."""
+def _cheapest(request: PlanRequest, best: Point, need: str, given: tuple[Given, ...]) -> tuple[int, Fittable] | None:
+    """Cost and part of the cheapest build that meets the need better and every other no worse than the plan in hand."""
     other = Planner(_given_up(request, given))
     had: dict[str, Any] = {}
     for c in best.option.meaning:
@@ -103,14 +109,19 @@ def _cheapest(request: PlanRequest, best: Point, need: str, given: tuple[Given, 
         for _, p in c.changes
         if p
     ]
-    return (found.cost, bought[0].part.name) if bought else None
+    return (found.cost, bought[0].part) if bought else None
 
 
-def _sentence(planner: Planner, need: str, name: str, more: int, terms: list[str]) -> str:
+def _sentence(planner: Planner, need: str, part: Fittable, more: int, terms: list[str]) -> str:
     label = next(n.label for n in planner.needs if n.id == need)
-    if "were it in stock" in terms:
-        others = [t for t in terms if t != "were it in stock"]
+    if _IN_STOCK in terms:
+        others = [t for t in terms if t != _IN_STOCK]
         also = f" {' and '.join(others)}" if others else ""
-        return f"{label}: {name} would lift it{also}; nobody has it in stock."
+        # It may be sold abroad, or in kits: that it is out of stock is said only where every offer says so.
+        offers = next(p.offers for p in planner.request.parts if p.number == part.number)
+        gone = bool(offers) and all(o.stock == 0 for o in offers)
+        return (
+            f"{label}: {part.name} would lift it{also}; {'nobody has it in stock' if gone else 'it has no price here'}."
+        )
     step = money(abs(more), planner.terms.currency)
-    return f"{label}: {name} would lift it {' and '.join(terms)}, {'+' if more >= 0 else '−'} {step}."
+    return f"{label}: {part.name} would lift it {' and '.join(terms)}, {'+' if more >= 0 else '−'} {step}."

@@ -59,7 +59,8 @@ _OF_THE_PROCESSOR = frozenset(("total_limit_gb", "speed_mts", "density_gbit", "h
 
 class NextAct(Frozen):
     """An act with its questions. ``parts`` it decides beyond what the acts before it do, at prices from … to; ``answers`` so
-    many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done."""
+    many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done: its
+    ``asks`` are then the questions that nothing else answers."""
 
     id: ActId
     name: str
@@ -99,10 +100,14 @@ def next_acts(
     closed = closed or {}
     gone = {*told, *closed}
     by_act: dict[ActId, list[Worth]] = {}
+    nobodys: dict[ActId, list[Worth]] = {}
     for w in worths:
-        first = next((a for a in acts_of(build, w.attribute) if a not in gone), None)
+        can = acts_of(build, w.attribute)
+        first = next((a for a in can if a not in gone), None)
         if first is not None:
             by_act.setdefault(first, []).append(w)
+        else:
+            nobodys.setdefault(next((a for a in can if a in closed), can[0]), []).append(w)
     waits = _waits(cells)
     prices = {p.number: p.price_minor for p in parts}
     minutes = {a: _minutes(build.machine, a, asks) for a, asks in by_act.items()}
@@ -133,7 +138,8 @@ def next_acts(
                 from_minor=min(costs, default=None), to_minor=max(costs, default=None),
             )
         )  # fmt: skip
-    found += [NextAct(id=a, name=ACTS[a].name, minutes=0, closed=closed[a]) for a in ACTS if a in closed]
+    why = dict.fromkeys(nobodys, "looked, and not told") | dict(closed)
+    found += [NextAct(id=a, name=ACTS[a].name, minutes=0, closed=why[a], asks=tuple(nobodys.get(a, ()))) for a in ACTS if a in why]  # fmt: skip
     return tuple(found)
 
 

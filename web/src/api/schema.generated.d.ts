@@ -2042,7 +2042,7 @@ export interface components {
          * @description What kind of thing is wrong, for whoever has to go on from it: words are for people, and nobody matches on them.
          * @enum {string}
          */
-        Code: "invalid" | "conflict" | "taken" | "missing" | "not_yet";
+        Code: "invalid" | "conflict" | "taken" | "missing" | "not_yet" | "not_allowed" | "unavailable" | "broken";
         /**
          * Nobody
          * @description Nobody is signed in; ``first`` tells that this workshop has no people yet.
@@ -7990,7 +7990,8 @@ export interface components {
         /**
          * NextAct
          * @description An act with its questions. ``parts`` it decides beyond what the acts before it do, at prices from … to; ``answers`` so
-         *     many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done.
+         *     many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done: its
+         *     ``asks`` are then the questions that nothing else answers.
          */
         NextAct: {
             /**

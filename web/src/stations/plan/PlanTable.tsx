@@ -70,7 +70,7 @@ export function PlanTable({
             </td>
             <td className="num px-2 py-1.5 text-right whitespace-nowrap">
               <Tip text={needsOf(r.plan)}>
-                <button type="button" className="cursor-help">
+                <button type="button" className="cursor-help text-right">
                   {signed(r.plan.benefit)}
                   {!!r.plan.years && <span className="text-ink-2 block text-[11px]">in {r.plan.years} years</span>}
                 </button>

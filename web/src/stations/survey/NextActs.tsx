@@ -37,7 +37,7 @@ export function NextActs({ data, onSlot }: { data: Schemas['SurveyView']; onSlot
     <section className="card p-3" aria-label="What to do next">
       <h2 className="mb-1">What to do next</h2>
       {!acts && <p className="text-ink-2 text-[13px]">Looking through the catalogue for what it waits for.</p>}
-      {acts && !open.length && (
+      {acts && !acts.length && (
         <p className="text-ink-2 text-[13px]">Nothing of this machine stands between the catalogue and a verdict.</p>
       )}
       <ol className="space-y-2 text-[13px]">
@@ -76,6 +76,11 @@ export function NextActs({ data, onSlot }: { data: Schemas['SurveyView']; onSlot
           >
             take back
           </button>
+          {!!act.asks?.length && (
+            <span className="text-held block">
+              Nothing else answers: {act.asks.map((w) => w.label).join(', ')}. What waits for that stays open.
+            </span>
+          )}
         </p>
       ))}
       <div className="mt-2">
