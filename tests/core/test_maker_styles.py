@@ -46,6 +46,12 @@ def test_every_phrase_is_the_pages_own() -> None:
         ("DRlVE: M.2 228O slot", "drive-1.standoffs_mm", "DRlVE: M.2 228O slot", "other letters or figures"),
         ("DRIVE: M.2 2280 slot", "drive-1.standoffs_mm", "DRIVE: M.2 2280 slot", ""),
         ("Drive: M.2 2280 slot, PCIe 4.0 ×4", "drive-1.pcie_lanes", "Drive: M.2 2280 slot, PCIe 4.0 ×4", ""),
+        # A label is no count: numbered alone it may have others beside it.
+        ("SSD 1: 2280, PCIe Gen 4 x4", "m2_drive.count", "SSD 1: 2280, PCIe Gen 4 x4", "never says how many"),
+        ("Slot A: M.2 2280 PCIe 4.0 x4", "m2_drive.count", "Slot A: M.2 2280 PCIe 4.0 x4", "never says how many"),
+        ("Slot 2: M.2 2242 SATA", "m2_drive.count", "Slot 2: M.2 2242 SATA", "never says how many"),
+        ("The drive slot is M.2 2280, SATA.", "m2_drive.count", "The drive slot is M.2 2280, SATA.", ""),
+        ("Two M.2 slots, 2280, PCIe 4.0 x4", "m2_drive.count", "Two M.2 slots, 2280, PCIe 4.0 x4", ""),
         ("Memory: l6 GB soldered", "memory.soldered_gb", "Memory: l6 GB soldered", "other letters or figures"),
         ("Memory: 2 SO-DIMM sockets, DDR4-2666", "memory.speed_mts", "Memory: 2 SO-DIMM sockets, DDR4-2666", "its grade"),
         ("Memory: 2 SO-DIMM sockets, runs at 2666 MT/s", "memory.speed_mts", "Memory: 2 SO-DIMM sockets, runs at 2666 MT/s", ""),

@@ -115,6 +115,13 @@ def read_drives(heard: Heard, topic: str, drives: Drives) -> None:
 _NUMBERED_DRIVE = re.compile(r"(?:SSD|NVMe|drive|storage|laufwerk|disque)\s*(?:slot\s*)?#?([1-4])", re.I)
 
 
+#: A place by its number, letter or turn: that there is a first says nothing of how many there are.
+ORDERED = re.compile(
+    rf"{_FIRST.pattern}|{_SECOND.pattern}|{_THIRD.pattern}|\b(?:SSD|NVMe|drive|storage|laufwerk|disque|slot|steckplatz|emplacement)\s*#?(?:[1-4]|[A-D])\b",
+    re.I,
+)
+
+
 def _numbered(heard: Heard, drives: Drives, number_: int, text: str) -> None:
     start = len(heard.statement.label) + 2
     part = text[start:]

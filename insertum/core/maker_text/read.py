@@ -12,7 +12,7 @@ from ..spelling import folded
 from .battery import read_battery
 from .collector import SHOWN, Heard
 from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, places_in, without
-from .drives import Drives, read_drives
+from .drives import ORDERED, Drives, read_drives
 from .memory import read_memory, speeds_by_population
 from .own_words import OwnWords
 from .scope import Scope
@@ -261,6 +261,9 @@ def _counted(heard: Heard, drives: Drives) -> list[Stated]:
         )
         return [s for s in rest if not s.place.startswith("drive-")]
     most = max(named, key=lambda s: s.value)
+    values = {s.value for s in named}
+    gap = values != set(range(1, most.value + 1)) or most.value == 1
+    lone = not drives.counted and gap and any(ORDERED.search(s.phrase) for s in named)
     whose = {s.configuration for s in named}
     everywhere = "" in whose or len(whose) > 1
     return [
@@ -270,6 +273,7 @@ def _counted(heard: Heard, drives: Drives) -> list[Stated]:
                 "name": "count",
                 "value": max(most.value, drives.counted),
                 "configuration": "" if everywhere else most.configuration,
+                "doubt": most.doubt or ("It numbers one and never says how many there are." if lone else ""),
             }
         ),
     ]
