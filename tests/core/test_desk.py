@@ -41,7 +41,7 @@ from insertum.core.reading import (
 from insertum.core.standards.pcie import Link
 from insertum.core.survey.attributes import typed_value
 from insertum.core.survey.contradict import read_facts
-from insertum.core.survey.match_devices import filled, signs
+from insertum.core.survey.match_devices import Matched
 from insertum.core.verdict import Verdict
 from insertum.formats.parts import read_csv
 
@@ -219,7 +219,7 @@ def reading(**changes) -> Reading:
 
 def test_a_reading_fills_in_what_it_proves_and_nothing_else() -> None:
     laid = STRAND.configured("mk2-rill-430")
-    found = filled(laid, reading(), PARTS)
+    found = Matched(laid, reading(), PARTS).fitted
     assert {s: p and p.number for s, p in found.items()} == {
         "memory-b": "PM4S-08G29",
         "drive-1": "QK2-1T0-80M",
@@ -227,18 +227,18 @@ def test_a_reading_fills_in_what_it_proves_and_nothing_else() -> None:
         "battery": "AP-ST52",
     }
     assert found["battery"].full_mwh == 30000  # type: ignore[union-attr]
-    assert filled(laid, Reading(), PARTS) == {}
+    assert Matched(laid, Reading(), PARTS).fitted == {}
     strange = reading(
         modules=(ReadModule(locator="Memory B", present=True, size_mb=8192, part_number="NEVER-SEEN"),),
         drives=(ReadDrive(name="sda", model="NEVER-SEEN"),),
         radios=(),
         packs=(ReadBattery(model="Unknown pack"),),
     )
-    assert filled(laid, strange, PARTS) == {}
+    assert Matched(laid, strange, PARTS).fitted == {}
     empty = reading(modules=(ReadModule(locator="Memory B", present=False),))
-    assert filled(laid, empty, PARTS)["memory-b"] is None
+    assert Matched(laid, empty, PARTS).fitted["memory-b"] is None
     unknown = reading(modules=(ReadModule(locator="Memory B"),))  # neither filled nor empty was said
-    assert "memory-b" not in filled(laid, unknown, PARTS)
+    assert "memory-b" not in Matched(laid, unknown, PARTS).fitted
 
 
 def test_what_is_entered_by_hand_stands_over_what_is_read() -> None:
@@ -310,7 +310,7 @@ def test_one_pack_read_is_in_one_slot() -> None:
     laid = Machine.model_validate(two).configured("only")
     for number, where in (("AP-45", "battery"), ("AP-57", None)):
         reading = Reading(packs=(ReadBattery(model=number, full_mwh=30000),))
-        found = filled(laid, reading, [made.pack(number)])
+        found = Matched(laid, reading, [made.pack(number)]).fitted
         # AP-57 goes in either slot: nobody knows which it is
         assert [s for s in ("battery", "front") if s in found] == ([where] if where else [])
 
@@ -322,10 +322,10 @@ def test_two_packs_read_are_two() -> None:
     two["slots"].append(front)
     laid = Machine.model_validate(two).configured("only")
     read = Reading(packs=(ReadBattery(model="AP-57", full_mwh=50000), ReadBattery(model="AP-45", full_mwh=30000)))
-    found = filled(laid, read, [made.pack("AP-45"), made.pack("AP-57")])
+    found = Matched(laid, read, [made.pack("AP-45"), made.pack("AP-57")]).fitted
     assert {s: p and p.full_mwh for s, p in found.items()} == {"battery": 30000, "front": 50000}  # type: ignore[union-attr]
     same = Reading(packs=(ReadBattery(model="AP-45", full_mwh=50000), ReadBattery(model="AP-45", full_mwh=30000)))
-    assert filled(laid, same, [made.pack("AP-45")]) == {}  # two of one number: nothing tells which is where
+    assert Matched(laid, same, [made.pack("AP-45")]).fitted == {}  # two of one number: nothing tells which is where
 
 
 def test_equal_drives_keep_their_own_links() -> None:
@@ -340,27 +340,25 @@ def test_equal_drives_keep_their_own_links() -> None:
     laid = made.demo_machine("brannock-harrow-16").configured("beck-450")
     slots = [s for s in laid.slots if s.kind == "m2_drive"]
     assert [s.id for s in slots] == ["drive-1", "drive-2"]
-    both = signs(laid, reading(drives=twins), PARTS)
+    both = Matched(laid, reading(drives=twins), PARTS).signs
     assert both["drive-1"].running is None and both["drive-2"].running is None
     alike = tuple(d.model_copy(update={"running": wide}) for d in twins)
-    assert signs(laid, reading(drives=alike), PARTS)["drive-2"].running == wide
+    assert Matched(laid, reading(drives=alike), PARTS).signs["drive-2"].running == wide
     firmware = (ReadSlot(name=slots[0].name, pci="0000:02:00.0"), ReadSlot(name=slots[1].name, pci="0000:01:00.0"))
-    told = signs(laid, reading(drives=twins, slots=firmware), PARTS)
+    told = Matched(laid, reading(drives=twins, slots=firmware), PARTS).signs
     assert (told["drive-1"].running, told["drive-2"].running) == (narrow, wide)
 
 
 def test_a_bluetooth_stick_proves_no_wire_of_the_slot() -> None:
     laid = STRAND.configured("mk2-rill-430")
     for blue, proved in ((ReadBluetooth(fixed=True), True), (ReadBluetooth(), None), (None, None)):
-        assert signs(laid, reading(bluetooth=blue), PARTS)["radio"].bluetooth is proved
+        assert Matched(laid, reading(bluetooth=blue), PARTS).signs["radio"].bluetooth is proved
 
 
 def test_a_half_rate_that_may_be_a_clock_is_no_fact() -> None:
-    laid = STRAND.configured("mk2-rill-430")
-
     def said(running: int, rated: int, generation: int = 4):
         module = ReadModule(present=True, size_mb=8192, running_mts=running, rated_mts=rated, generation=generation)
-        return read_facts(laid, reading(modules=(module,)), PARTS)
+        return read_facts(reading(modules=(module,)))
 
     assert said(2933, 2933) == {"memory.speed_mts": 2933}
     assert said(1467, 2933) == {"memory.speed_mts": 2933}  # DDR4 has no grade of 1467: it is the clock

@@ -12,6 +12,7 @@ from insertum.core.reading import (
     ReadModule,
     ReadRadio,
 )
+from insertum.core.survey.match_devices import Matched
 from insertum.core.survey.reading_summary import summarise
 from insertum.formats.parts import read_csv
 
@@ -37,7 +38,7 @@ EMPTY = ReadModule(locator="Memory B", present=False, soldered=False)
 
 
 def lines(**found) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    said = summarise(STRAND, Reading(**found), PARTS)
+    said = summarise(Matched(STRAND, Reading(**found), PARTS))
     return said.proved, said.left_open
 
 

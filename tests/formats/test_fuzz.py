@@ -24,7 +24,7 @@ from insertum.core.standards import m2, spd
 from insertum.core.standards.module_label import read_label
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
-from insertum.core.survey.match_devices import filled, observed, signs
+from insertum.core.survey.match_devices import Matched
 from insertum.core.survey.reading_summary import summarise
 from insertum.core.survey.recognise import recognise
 from insertum.demo import laptop
@@ -93,10 +93,10 @@ def a_reading(chance: random.Random) -> None:
     assert set(reading.understood) <= set(some)
     # What the reading says is used at once: nothing of it may break what reads it.
     (
-        summarise(laid, reading, PARTS),
-        filled(laid, reading, PARTS),
-        signs(laid, reading, PARTS),
-        observed(laid, reading, PARTS),
+        summarise(Matched(laid, reading, PARTS)),
+        Matched(laid, reading, PARTS).fitted,
+        Matched(laid, reading, PARTS).signs,
+        Matched(laid, reading, PARTS).observed,
     )
     Machine.model_validate(from_reading(reading, PARTS))
 

@@ -17,7 +17,7 @@ from insertum.core.reading import Reading
 from insertum.core.survey.contradict import contradictions
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
-from insertum.core.survey.match_devices import filled, observed
+from insertum.core.survey.match_devices import Matched
 from insertum.core.survey.reading_summary import summarise
 from insertum.demo import laptop
 from insertum.formats import bundle
@@ -75,8 +75,8 @@ def test_reading_it_back_gives_the_same_machine(build) -> None:
     laid = build.machine
     named = identify(reading.texts, LIBRARY)
     assert named.remaining[0] == f"{laid.machine.id}/{laid.configuration.id}"
-    assert not contradictions(laid, reading, PARTS)
-    found = filled(laid, reading, PARTS)
+    assert not contradictions(Matched(laid, reading, PARTS))
+    found = Matched(laid, reading, PARTS).fitted
     for slot, part in build.fitted.items():
         sure = isinstance(part, MemoryModule | Radio | Cellular | Pack) or (part is None and slot.startswith("memory"))
         assert slot in found or not sure, slot
@@ -123,8 +123,8 @@ def test_each_fault_tells_on_what_it_breaks_and_on_nothing_else(build, fault) ->
     reading = reading_of(build, [fault])
     laid = build.machine
     assert identify(reading.texts, LIBRARY).remaining[0] == f"{laid.machine.id}/{laid.configuration.id}"
-    assert not contradictions(laid, reading, PARTS)
-    seen = filled(laid, reading, PARTS)
+    assert not contradictions(Matched(laid, reading, PARTS))
+    seen = Matched(laid, reading, PARTS).fitted
     moved = fault in ("module_not_home", "wrong_socket")  # firmware sees the sockets otherwise than they are
     for slot, part in seen.items():
         here = build.now(slot)
@@ -164,29 +164,29 @@ def test_a_weak_supply_shows_in_survey() -> None:
     for faults, watts, drains in (([], 65, False), (["weak_adapter"], 30, True)):
         reading = reading_of(build, faults)
         assert reading.adapter and reading.adapter.most_mw == watts * 1000
-        said = summarise(build.machine, reading, PARTS).proved
+        said = summarise(Matched(build.machine, reading, PARTS)).proved
         assert any("still drains" in line for line in said) is drains
 
 
 def test_a_lead_off_shows_on_its_chain() -> None:
     build = build_today(CHOICES["beck-450"][0])
-    lines = observed(build.machine, reading_of(build, ["lead_off"]), PARTS)["radio"]
+    lines = Matched(build.machine, reading_of(build, ["lead_off"]), PARTS).observed["radio"]
     assert any("look at the leads" in line for line in lines)
-    assert not any("leads" in line for line in observed(build.machine, reading_of(build), PARTS)["radio"])
+    assert not any("leads" in line for line in Matched(build.machine, reading_of(build), PARTS).observed["radio"])
 
 
 def test_a_reading_fills_what_runs_and_contradicts_what_the_library_says() -> None:
     laid = CHOICES["mk2-rill-430"][0]
     slow = build_today(laid, {"memory-b": next(p for p in FITTING if p.number == "PM4S-08G32A1")})
     reading = reading_of(slow)
-    assert observed(laid, reading, PARTS)["memory-b"] == ("runs 2933, rated 3200: held back",)
-    assert observed(laid, reading, PARTS)["drive-1"] == (
+    assert Matched(laid, reading, PARTS).observed["memory-b"] == ("runs 2933, rated 3200: held back",)
+    assert Matched(laid, reading, PARTS).observed["drive-1"] == (
         "link PCIe 3 ×4, the drive could PCIe 3 ×4, its slot PCIe 3 ×4",
         "firmware Q1.06, 41 °C, 7 % of its rated life used",
     )
     assert reading.packs[0].wear_percent == 21  # 41 of 52 Wh
     odd = reading.model_copy(update={"processor": "Corvane Rill 999", "modules": reading.modules[1:], "devices": 1})
-    says = [c.says for c in contradictions(laid, odd, PARTS)]
+    says = [c.says for c in contradictions(Matched(laid, odd, PARTS))]
     assert [s.split(":")[0] for s in says] == [
         "Another processor than this configuration has",
         "Another amount of soldered memory.",
@@ -194,7 +194,7 @@ def test_a_reading_fills_what_runs_and_contradicts_what_the_library_says() -> No
     fast = reading.model_copy(
         update={"modules": tuple(m.model_copy(update={"running_mts": 3200}) for m in reading.modules)}
     )
-    (faster,) = contradictions(laid, fast, PARTS)
+    (faster,) = contradictions(Matched(laid, fast, PARTS))
     assert (faster.attribute, faster.value, faster.library) == ("memory.speed_mts", 3200, "2933 MT/s")
 
 
@@ -217,7 +217,7 @@ def test_a_reading_drafts_a_machine_that_is_sound_and_knows_its_limits(configura
 def untrue(reading: Reading, build, whole: Reading) -> list[str]:
     """Claims of a reading that are not so of the machine it was taken from."""
     found = []
-    for slot, part in filled(build.machine, reading, PARTS).items():
+    for slot, part in Matched(build.machine, reading, PARTS).fitted.items():
         here = build.now(slot)
         if (part and part.number) != (here and here.number):
             found.append(f"{slot}: {part and part.number}")
@@ -278,7 +278,7 @@ def untrue(reading: Reading, build, whole: Reading) -> list[str]:
     own = reading.owners_load
     if own and whole.load and any(v is not None and v > (getattr(whole.load, k) or 0) for k, v in own):
         found.append(f"load {own}")
-    found += [c.says for c in contradictions(build.machine, reading, PARTS)]
+    found += [c.says for c in contradictions(Matched(build.machine, reading, PARTS))]
     return found
 
 
@@ -364,7 +364,7 @@ def test_only_a_count_of_places_contradicts_the_number_of_sockets(devices, objec
     if devices:
         classes["Win32_PhysicalMemoryArray"] = [{"MemoryDevices": devices, "Use": 3}]
     reading = read_bundle({"cim.json": json.dumps(classes)})
-    says = [c.says for c in contradictions(CHOICES["mk2-rill-430"][0], reading, PARTS)]
+    says = [c.says for c in contradictions(Matched(CHOICES["mk2-rill-430"][0], reading, PARTS))]
     assert (
         says
         == ["The firmware lists another number of memory sockets. A second pad on the board is no socket: look."]

@@ -53,7 +53,7 @@ from ..sighting import Sighting
 from ..survey.acts import NextAct, next_acts
 from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.current_build import build_today, laid_out
-from ..survey.match_devices import filled, observed, signs, started_in
+from ..survey.match_devices import Matched
 from ..survey.reading_summary import ReadingSummary, summarise
 from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
@@ -140,22 +140,24 @@ class Desk:
     def read_facts(self) -> dict[str, Any]:
         """Facts about this very machine that the survey's reading proves."""
         reading = self.job.survey.reading
-        believed = self.job.survey.believed
-        return read_facts(self.plain, reading, list(self.parts), believed) if reading else {}
+        return read_facts(reading, self.job.survey.believed) if reading else {}
+
+    @cached_property
+    def matched(self) -> Matched | None:
+        """The survey's reading, matched to this configuration and the catalogue; None where nothing was read."""
+        reading = self.job.survey.reading
+        return Matched(self.plain, reading, self.parts) if reading else None
 
     def contradictions(self) -> tuple[Contradiction, ...]:
         """Where the survey's reading and the library disagree."""
-        reading = self.job.survey.reading
-        return contradictions(self.plain, reading, list(self.parts)) if reading else ()
+        return contradictions(self.matched) if self.matched else ()
 
     def reading_summary(self) -> ReadingSummary | None:
         """What the survey's reading proved and what it left open."""
-        reading = self.job.survey.reading
-        return summarise(self.plain, reading, list(self.parts)) if reading else None
+        return summarise(self.matched) if self.matched else None
 
     def observed(self) -> dict[str, tuple[str, ...]]:
-        reading = self.job.survey.reading
-        return observed(self.plain, reading, self.parts) if reading else {}
+        return self.matched.observed if self.matched else {}
 
     @cached_property
     def today(self) -> Build:
@@ -183,8 +185,7 @@ class Desk:
     @cached_property
     def started(self) -> str:
         """The slot firmware started from, where the survey's reading proves it."""
-        reading = self.job.survey.reading
-        return started_in(self.plain, reading, self.parts) if reading else ""
+        return self.matched.started if self.matched else ""
 
     @cached_property
     def grades(self) -> dict[str, tuple[Grade, ...]]:
@@ -215,8 +216,7 @@ class Desk:
     @cached_property
     def signs(self) -> dict[str, Signs]:
         """What the reading and a look tell of each slot beside its part."""
-        reading = self.job.survey.reading
-        found = signs(self.plain, reading, self.parts) if reading else {}
+        found = self.matched.signs if self.matched else {}
         doubted = {p.partition(".")[0] for p, who in self.job.survey.believed.items() if who == "library" and "." in p}
         found = {slot: replace(s, port=None) if slot in doubted else s for slot, s in found.items()}
         for slot, look in self.looked.items():
@@ -226,8 +226,7 @@ class Desk:
     @cached_property
     def read(self) -> dict[str, Fittable | None]:
         """What the survey's reading proves to be fitted."""
-        reading = self.job.survey.reading
-        return filled(self.plain, reading, self.parts) if reading else {}
+        return self.matched.fitted if self.matched else {}
 
     @property
     def found(self) -> dict[str, Fittable | None]:

@@ -5,12 +5,11 @@ from typing import Any, Literal
 
 from ..frozen import Frozen
 from ..known.known import as_delivered
-from ..machine.part import AnyPart
 from ..machine.shape import Configured, DriveSlot
 from ..reading import Reading
 from ..spelling import folded
 from ..standards import ddr
-from .match_devices import drive_in
+from .match_devices import Matched
 
 #: Who is believed, by the contradiction's id.
 Believed = Literal["reading", "library"]
@@ -34,12 +33,13 @@ class Contradiction(Frozen):
 _ANOTHER = "Choose the configuration again at Identify, or correct the machine in the library."
 
 
-def contradictions(machine: Configured, reading: Reading, parts: list[AnyPart]) -> tuple[Contradiction, ...]:
+def contradictions(matched: Matched) -> tuple[Contradiction, ...]:
     """What the reading says that the library's description of this configuration does not."""
-    return tuple(_all(machine, reading, parts))
+    return tuple(_all(matched))
 
 
-def _all(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterator[Contradiction]:
+def _all(matched: Matched) -> Iterator[Contradiction]:
+    machine, reading = matched.machine, matched.reading
     c = machine.configuration
     short = c.processor.split(" ", 1)[-1]
     if reading.processor and folded(short) not in folded(reading.processor):
@@ -52,7 +52,7 @@ def _all(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterato
             mend=_ANOTHER,
         )
     yield from _memory(machine, reading)
-    for slot_id, drive in drive_in(machine, reading, parts).items():
+    for slot_id, drive in matched.drives.items():
         slot = machine.slot(slot_id)
         if not isinstance(slot, DriveSlot) or drive.port is None:
             continue
@@ -122,11 +122,9 @@ def running_mts(reading: Reading) -> int | None:
     return min(known) if known and len(known) == len(rates) else None
 
 
-def read_facts(
-    machine: Configured, reading: Reading, parts: list[AnyPart], believed: Mapping[str, Believed] | None = None
-) -> dict[str, Any]:
+def read_facts(reading: Reading, believed: Mapping[str, Believed] | None = None) -> dict[str, Any]:
     """Facts about this very machine that the reading proves: the running speed. Links are bounds and come by
-    :func:`insertum.core.survey.match_devices.signs`. What the technician does not believe is left out."""
+    :attr:`insertum.core.survey.match_devices.Matched.signs`. What the technician does not believe is left out."""
     running = running_mts(reading)
     facts = {"memory.speed_mts": running} if running else {}
     return {place: value for place, value in facts.items() if (believed or {}).get(place) != "library"}

@@ -3,11 +3,10 @@
 from collections.abc import Iterator
 
 from ..frozen import Frozen
-from ..machine.part import AnyPart
-from ..machine.shape import BatterySlot, BaySlot, Configured, DriveSlot, MemorySlot, RadioSlot
-from ..reading import Reading, ReadModule
+from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
+from ..reading import ReadModule
 from .contradict import running_mts
-from .match_devices import device_in, filled
+from .match_devices import Matched
 
 
 class ReadingSummary(Frozen):
@@ -21,14 +20,13 @@ class ReadingSummary(Frozen):
 _EMPTY = "empty as firmware sees it; a module that is not home looks the same"
 
 
-def summarise(machine: Configured, reading: Reading, parts: list[AnyPart]) -> ReadingSummary:
+def summarise(matched: Matched) -> ReadingSummary:
     """What the reading says of this machine, in words."""
-    return ReadingSummary(
-        proved=tuple(_proved(machine, reading, parts)), left_open=tuple(_left_open(machine, reading, parts))
-    )
+    return ReadingSummary(proved=tuple(_proved(matched)), left_open=tuple(_left_open(matched)))
 
 
-def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterator[str]:
+def _proved(matched: Matched) -> Iterator[str]:
+    machine, reading = matched.machine, matched.reading
     if reading.firmware:
         yield f"Firmware {reading.firmware}."
     if reading.processor:
@@ -41,7 +39,7 @@ def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iter
         )
     if running := running_mts(reading):
         yield f"Memory runs at {running} MT/s."
-    for slot_id, part in filled(machine, reading, parts).items():
+    for slot_id, part in matched.fitted.items():
         yield f"{machine.slot(slot_id).name}: {part.name if part else _EMPTY}."
     if reading.bluetooth and reading.bluetooth.fixed:
         yield "Bluetooth is there, in the machine itself."
@@ -53,16 +51,16 @@ def _proved(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iter
         yield "Read from a live system: its load says nothing of the owner's use."
 
 
-def _left_open(machine: Configured, reading: Reading, parts: list[AnyPart]) -> Iterator[str]:
+def _left_open(matched: Matched) -> Iterator[str]:
+    reading = matched.reading
     for name in reading.cut_off:
         yield f"{name} is cut off at its end: what it does not name may be there."
-    placed = filled(machine, reading, parts)
-    for slot in machine.slots:
-        if slot.id in placed or getattr(slot, "form", "") == "soldered":
+    for slot in matched.machine.slots:
+        if slot.id in matched.fitted or getattr(slot, "form", "") == "soldered":
             continue
         match slot:
             case MemorySlot():
-                device = device_in(slot, reading)
+                device = matched.device(slot)
                 yield f"{slot.name}: {_why_open(device) if device else 'no tool lists it'}."
             case DriveSlot() | BaySlot():
                 yield f"{slot.name}: no drive is proved to sit there, nor that it is empty."

@@ -10,7 +10,7 @@ from ...core.machine.part import Fittable
 from ...core.reading import Reading
 from ...core.sighting import Cause, Outcome, Sighting, proves
 from ...core.survey.contradict import running_mts
-from ...core.survey.match_devices import showed
+from ...core.survey.match_devices import Matched
 from .. import models
 from .history import can_be_brought_back, entered
 from .jobs import desk_of
@@ -115,7 +115,7 @@ def sight_job(
             note=note,
             job=number,
             proves=proves(slot, part, *_read_after(after_work)),
-            showed=showed(desk.configured, after_work, desk.parts, slot) if after_work else (),
+            showed=Matched(desk.configured, after_work, desk.parts).shown(slot) if after_work else (),
             cause=cause if outcome == "did_not" else "",
             accessories=tuple(a.number for a in build.accessories.get(slot, ())),
         ),

@@ -43,9 +43,12 @@ export function Plan() {
   const taken = chosen ? rows.find((r) => sameBuild(r.plan, chosen.plan))?.stance : undefined
   return (
     <>
-      <Heading title="Where the money does most">
-        Each tread is one upgrade: as wide as it costs, as tall as the need it meets. Steepest first.
-      </Heading>
+      <div className="relative">
+        <Heading title="Where the money does most">
+          Each tread is one upgrade: as wide as it costs, as tall as the need it meets. Steepest first.
+        </Heading>
+        <Planning quiet />
+      </div>
       <ErrorNote error={error ?? choose.error} />
       {plan.first.map((f) => (
         <Note key={f} kind="held_back">
@@ -57,7 +60,6 @@ export function Plan() {
           {u}
         </Note>
       ))}
-      <Planning quiet />
       <div className="grid grid-cols-[1fr_264px] items-start gap-4 max-[1000px]:grid-cols-1">
         <div className="min-w-0 space-y-3">
           <Ladder
@@ -96,7 +98,9 @@ export function Plan() {
           </section>
           <Terms slots={data.slots} approved={data.approved_makes} />
           <div className="flex items-center justify-between gap-2">
-            <Button onClick={() => choose.mutate({ stance: 'nothing' })}>Buy nothing</Button>
+            <Button disabled={choose.isPending} onClick={() => choose.mutate({ stance: 'nothing' })}>
+              Buy nothing
+            </Button>
             <GoOn to="prepare" label="Take this plan to Prepare" disabled={!chosen} />
           </div>
           {!chosen && <p className="text-ink-2 text-[12.5px]">Choose a plan first.</p>}
@@ -106,7 +110,8 @@ export function Plan() {
   )
 }
 
-/** Said when planning takes more than a second; it can be stopped. */
+/** Said when planning takes more than a second; it can be stopped. Beside a plan it stands over the heading's line: pushing
+ * the page down would take the button from under a hand that is about to press it. */
 function Planning({ quiet }: { quiet?: boolean }) {
   const number = useJobNumber()
   const key = ['job', number, 'station', 'plan']
@@ -123,7 +128,10 @@ function Planning({ quiet }: { quiet?: boolean }) {
   }, [fetching])
   if (!fetching || !long) return null
   return (
-    <div role="status" className={`text-ink-2 flex items-center gap-3 ${quiet ? 'mb-1' : 'p-4'}`}>
+    <div
+      role="status"
+      className={`text-ink-2 flex items-center gap-3 ${quiet ? 'bg-mat absolute top-0 right-0 pl-3' : 'p-4'}`}
+    >
       Planning takes a moment{quiet ? '; what stands here is the plan before' : ''}.
       <Button kind="quiet" onClick={() => void cache.cancelQueries({ queryKey: key })}>
         stop it
