@@ -95,7 +95,7 @@ document: deps ## whatever the OpenAPI document allows, sixty times a call
 	@echo "seed $(SEED)"
 	@INSERTUM_SEED=$(SEED) INSERTUM_DOCUMENT=60 .venv/bin/pytest -q -n 2 tests/api/test_document.py
 
-mutants: deps ## small mutations of the core, and which of them no test catches
+mutants: deps ## small mutations of everything written by hand, and which of them no test catches
 	@$(PY) bin/mutants
 
 fresh: ## forget the demo database

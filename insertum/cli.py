@@ -153,6 +153,7 @@ def parser() -> "tuple[argparse.ArgumentParser, argparse._SubParsersAction[argpa
 
 
 def main(argv: list[str] | None = None) -> int:
+    """The core's own commands; what it returns is the exit status, ``BAD_INPUT`` where the input is refused in words."""
     args = parser()[0].parse_args(argv)
     try:
         return int(args.run(args))

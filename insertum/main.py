@@ -8,6 +8,7 @@ from .site import admin_commands
 
 
 def main(argv: list[str] | None = None) -> int:
+    """The ``insertum`` command; what it returns is the exit status."""
     parser, verbs = cli.parser()
     admin_commands.add_to(verbs)
     args = parser.parse_args(argv)

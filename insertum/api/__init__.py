@@ -52,6 +52,7 @@ class InWords(NinjaAPI):
     """The API, with every answer it may give in its document."""
 
     def get_openapi_schema(self, **kw: Any) -> Any:
+        """The document, with the answers every call may give: signed out, not allowed, too much, no room."""
         document = super().get_openapi_schema(**kw)
         for methods in document["paths"].values():
             for call in methods.values():
@@ -118,23 +119,27 @@ def _problem(
 
 @api.exception_handler(InputError)
 def bad_input(request: HttpRequest, error: InputError) -> HttpResponse:
+    """What the house refuses, said as what, where and how to mend it; a list's problems row by row."""
     rows = error.problems if isinstance(error, RowsRefused) else ()
     return _problem(request, 400, error.what, error.where, error.mend, rows, error.code, error.fields)
 
 
 @api.exception_handler(NotAllowed)
 def not_allowed(request: HttpRequest, error: NotAllowed) -> HttpResponse:
+    """The call wants another role: which one is said."""
     return _problem(request, 403, "this is not yours to do here", request.path, f"Ask somebody who is {error.needed}.")
 
 
 @api.exception_handler(HandedOver)
 def handed_over(request: HttpRequest, error: HandedOver) -> HttpResponse:
+    """Nothing but choosing a password of one's own is answered before that is done."""
     what = "your password is still the one that was handed over"
     return _problem(request, 403, what, request.path, "Reload the page, and choose one of your own.")
 
 
 @api.exception_handler(OperationalError)
 def no_room_to_write(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    """The database could not be written: full, locked or read-only. Nothing was kept."""
     logging.getLogger("django.request").error("%s %s: %s", request.method, request.path, error)
     status, what, mend = no_room(error)
     return _problem(request, status, what, request.path, mend)
@@ -142,6 +147,7 @@ def no_room_to_write(request: HttpRequest, error: OperationalError) -> HttpRespo
 
 @api.exception_handler(OSError)
 def nothing_to_write_to(request: HttpRequest, error: OSError) -> HttpResponse:
+    """The disk is full or read-only; any other fault of a file is a defect and is raised."""
     if not is_no_room(error):
         raise error
     logging.getLogger("django.request").error("%s %s: %s", request.method, request.path, error)
@@ -151,11 +157,13 @@ def nothing_to_write_to(request: HttpRequest, error: OSError) -> HttpResponse:
 
 @api.exception_handler(NoSuchJob)
 def no_such_job(request: HttpRequest, error: NoSuchJob) -> HttpResponse:
+    """The job is not there, or was removed."""
     return _problem(request, 404, f"no job {error}", "jobs", "Go back to the list of jobs.")
 
 
 @api.exception_handler(ValidationError)
 def bad_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    """The body or the address does not have the shape the document gives; the first place is named."""
     first = error.errors[0] if error.errors else {}
     where = " / ".join(str(p) for p in first.get("loc", ())[1:])
     return _problem(request, 422, str(first.get("msg", "not understood")), where)
@@ -163,4 +171,5 @@ def bad_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def not_understood(request: HttpRequest, error: HttpError) -> HttpResponse:
+    """What the framework itself refuses, as a problem like every other."""
     return _problem(request, error.status_code, str(error).lower(), "request", "Reload the page and try again.")

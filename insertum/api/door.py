@@ -51,6 +51,7 @@ def is_no_room(error: OSError) -> bool:
 
 
 def problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
+    """A problem as the API says it, for answers made before the API is reached. ``status`` is the HTTP status."""
     return JsonResponse(
         Problem(what=what, where=where, mend=mend, code=CODES.get(status, Code.INVALID)).model_dump(mode="json"),
         status=status,
@@ -58,6 +59,8 @@ def problem(status: int, what: str, where: str, mend: str) -> JsonResponse:
 
 
 def in_words(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: requests that are too large, or not what they say they are, are refused in words."""
+
     def answer(request: HttpRequest) -> HttpResponse:
         if not request.path.startswith("/api/"):
             return get_response(request)

@@ -11,4 +11,5 @@ router = Router()
 
 @router.get("/find", response=Findings)
 def find_by_label(request: HttpRequest, text: Query[str]):
+    """What a number, a label or words lead to: machines, parts, jobs, tasks."""
     return find.find(text)

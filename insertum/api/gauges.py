@@ -13,16 +13,19 @@ router = Router()
 
 @router.get("/gauges", response=list[bench_books.Gauge])
 def list_gauges(request: HttpRequest):
+    """The bench's gauges: what each reads, its fields and their units."""
     return bench_books.every_gauge()
 
 
 @router.post("/gauges/{id}", response={200: bench_books.Shown, 400: Problem})
 def show_gauge(request: HttpRequest, id: str, values: Body[dict[str, str]]):
+    """One gauge with its fields filled in as they were typed; what cannot be read is named by its field."""
     return bench_books.show(id, values)
 
 
 @router.get("/rules", response=list[bench_books.RuleView])
 def list_rules(request: HttpRequest):
+    """Every rule that judges a part: id, what it asks, its standard and clause."""
     return bench_books.every_rule()
 
 

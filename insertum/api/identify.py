@@ -14,6 +14,7 @@ router = Router()
 
 @router.get("/jobs/{int:number}/identify", response={200: Identification, 404: Problem})
 def identify(request: HttpRequest, number: int):
+    """Candidates for the machine by what was read off it, with what tells them apart, and the marks still to look for."""
     return identify_job.candidates(number)
 
 

@@ -15,11 +15,13 @@ router = Router()
 
 @router.get("/jobs/{int:number}/intake", response={200: show_intake.IntakeView, 404: Problem})
 def intake(request: HttpRequest, number: int):
+    """The job's complaint taken up: needs it leads to, free causes, what is still to ask."""
     return show_intake.intake(number)
 
 
 @router.get("/triage", response=show_intake.TriageView)
 def get_triage(request: HttpRequest):
+    """The workshop's list of complaints, with what each word leads to."""
     return show_intake.triage_list()
 
 
@@ -32,18 +34,21 @@ class KeptComplaint(Frozen):
 
 @router.put("/triage/complaints", response={200: show_intake.TriageView, 400: Problem})
 def put_complaint(request: HttpRequest, body: KeptComplaint):
+    """Keep one complaint. ``base`` is what the editor saw: somebody else's change meanwhile is refused, not overwritten."""
     triage.save_complaint(body.complaint, body.base)
     return show_intake.triage_list()
 
 
 @router.delete("/triage/complaints/{slug}", response={200: show_intake.TriageView, 400: Problem})
 def delete_complaint(request: HttpRequest, slug: str):
+    """Take a complaint off the list; jobs that name it keep their own copy."""
     triage.remove_complaint(slug)
     return show_intake.triage_list()
 
 
 @router.post("/triage/import", response={200: show_intake.TriageView, 400: Problem})
 def import_triage(request: HttpRequest, file: File[UploadedFile]):
+    """Replace the whole list by a file of ``insertum-triage``, or nothing of it."""
     name = file.name or "triage file"
     triage.replace_triage(text_of(file.read(), name), name)
     return show_intake.triage_list()
@@ -51,4 +56,5 @@ def import_triage(request: HttpRequest, file: File[UploadedFile]):
 
 @router.get("/triage/file", include_in_schema=False)
 def triage_file(request: HttpRequest) -> HttpResponse:
+    """The list of complaints as a file another workshop can bring in."""
     return download(show_intake.triage_list().triage.model_dump_json(indent=1), "triage.json", "application/json")

@@ -92,11 +92,13 @@ def unreadable_rows(request: HttpRequest):
 
 @router.post("/jobs", response={200: JobView, 400: Problem})
 def new_job(request: HttpRequest, body: NewJob):
+    """Start a job; its number is the next free one."""
     return view_of(jobs.start_job(body.customer, body.title, body.due))
 
 
 @router.post("/jobs/import", response={200: JobView, 400: Problem})
 def import_job(request: HttpRequest, file: File[UploadedFile]):
+    """Bring a job in from its file, under its own number; refused where that number is taken."""
     job = read_json(Job, text_of(file.read(), file.name or "job file"), file.name or "job file")
     jobs.import_job(job)
     return view_of(job)
@@ -117,6 +119,7 @@ def remove(request: HttpRequest, number: int):
 
 @router.delete("/jobs/{int:number}/removed", response={204: None, 400: Problem})
 def bring_back(request: HttpRequest, number: int):
+    """Bring a removed job back, as it was."""
     remove_job.bring_back(number, request.user)
     return Status(204, None)
 
@@ -130,11 +133,13 @@ def erase(request: HttpRequest, number: int):
 
 @router.get("/jobs/{int:number}", response={200: JobView, 404: Problem})
 def get_job(request: HttpRequest, number: int):
+    """The job as it stands, with the sequence edits are based on."""
     return view_of(jobs.job_of(number))
 
 
 @router.get("/jobs/{int:number}/file", include_in_schema=False)
 def job_file(request: HttpRequest, number: int):
+    """The job as a file of its own."""
     return HttpResponse(
         jobs.job_of(number).model_dump_json(indent=1),
         content_type="application/json",
@@ -165,6 +170,7 @@ def make_edits(
 
 @router.post("/jobs/{int:number}/undo", response={200: JobView, 400: Problem, 404: Problem})
 def undo(request: HttpRequest, number: int):
+    """Take back this person's last change of the job, where nobody has changed the same place since."""
     job, _ = edit_job.undo(number, request.user)
     return view_of(job)
 

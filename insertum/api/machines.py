@@ -19,17 +19,20 @@ router = Router()
 
 @router.get("/machines", response=show_machines.MachineList)
 def list_machines(request: HttpRequest):
+    """Every machine of the library with its configurations, and what is known of each in short."""
     return show_machines.library()
 
 
 # -- the editor (before the addresses that take any two words) -----------------------------------
 @router.get("/machines/form", response=show_machines.Form)
 def editor_form(request: HttpRequest):
+    """What the machine editor asks: attributes by slot kind with their units, domains and sources."""
     return show_machines.editor_form()
 
 
 @router.post("/machines/check", response=show_machines.Checked)
 def check_draft(request: HttpRequest, data: Body[dict[str, Any]], configuration: Query[str] = ""):
+    """A description that is being edited, checked whole and laid out as far as it goes. Nothing is kept."""
     return show_machines.checked(data, configuration)
 
 
@@ -46,6 +49,7 @@ class NewDraft(Frozen):
 
 @router.post("/machines/draft", response={200: dict[str, Any], 400: Problem, 404: Problem})
 def new_draft(request: HttpRequest, body: NewDraft):
+    """A description to begin with: a copy, a job's reading, or nearly empty. Nothing is kept."""
     match body.start:
         case "copy":
             return draft_machine.from_copy(body.machine, body.configuration)
@@ -57,6 +61,7 @@ def new_draft(request: HttpRequest, body: NewDraft):
 
 @router.post("/machines/draft-from-bundle", response={200: dict[str, Any], 400: Problem})
 def draft_from_bundle(request: HttpRequest, file: File[UploadedFile]):
+    """A description as far as a gathered bundle tells it. Nothing is kept."""
     return draft_machine.from_bundle(file.read(), file.name or "bundle")
 
 
@@ -75,6 +80,7 @@ class Saved(Frozen):
 def save_machine(
     request: HttpRequest, data: Body[dict[str, Any]], what: Query[str] = "edited", new: Query[bool] = False
 ):
+    """Keep a machine whole. ``what`` goes into its history; ``new`` refuses an id that is there already."""
     if new and machines.machine_of(str(data.get("id"))):
         raise InputError(
             f"{data.get('id')} is in the library already",
@@ -103,12 +109,14 @@ def save_edited(request: HttpRequest, body: EditedMachine):
 
 @router.post("/machines/import", response={200: machines.MachineReport, 400: Problem})
 def import_machines(request: HttpRequest, file: File[UploadedFile]):
+    """Bring in machines from a file: all of them or none, with what is new, changed and the same."""
     name = file.name or "machine file"
     return machines.import_machines(text_of(file.read(), name), name, request.user)
 
 
 @router.get("/machines/library/file", include_in_schema=False)
 def library_file(request: HttpRequest) -> HttpResponse:
+    """The whole library as one file."""
     text = json.dumps(other_library.library_file(), indent=1, ensure_ascii=False)
     return download(text, "library.json", "application/json")
 
@@ -128,16 +136,19 @@ class Decision(Frozen):
 
 @router.post("/claims/{int:claim}", response={200: claims.Review, 400: Problem})
 def decide_claim(request: HttpRequest, claim: int, body: Decision):
+    """Accept or decline what a job claims of a machine; the role that may is the library's."""
     return claims.decide(claim, body.accept, request.user)
 
 
 @router.get("/claims", response=list[claims.Review])
 def open_claims(request: HttpRequest):
+    """Claims that wait for somebody to decide."""
     return claims.reviews()
 
 
 @router.get("/machines/{slug}/file", include_in_schema=False)  # before the next: "file" is no configuration
 def machine_file(request: HttpRequest, slug: str) -> HttpResponse:
+    """One machine as a file."""
     machine = machines.machine_file(slug)
     if machine is None:
         return HttpResponse(status=404)
@@ -157,6 +168,7 @@ def machine_data(request: HttpRequest, slug: str):
     "/machines/{slug}/{configuration}", response={200: show_machines.ConfigurationView, 400: Problem, 404: Problem}
 )
 def get_configuration(request: HttpRequest, slug: str, configuration: str):
+    """One configuration's page: its map, facts with their sources, ceilings and what was tried in it."""
     machine = machines.machine_of(slug)
     if machine is None:
         return Status(404, Problem(what=f"no machine {slug}", where="machines", code=Code.MISSING))

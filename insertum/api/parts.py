@@ -38,6 +38,7 @@ router = Router()
 
 @router.get("/parts", response=list[show_parts.PartLine])
 def list_parts(request: HttpRequest):
+    """Every part in a line: number, kind, what it is, price in minor units, offers and stock."""
     return HttpResponse(show_parts.listed(), content_type="application/json")
 
 
@@ -63,6 +64,7 @@ def _told(shop: str, columns: str, currency: str, answers: str) -> supplier_list
 
 @router.post("/parts/import", response={200: parts.ImportReport, 400: Problem})
 def import_parts(request: HttpRequest, file: File[UploadedFile]):
+    """Bring in a parts file (CSV or JSON): all rows or none, with every row's problem."""
     report = parts.import_parts(text_of(file.read(), file.name or "parts file"))
     wishes.look_at_wishes()
     return report
@@ -77,6 +79,7 @@ def import_steps(
     data, where, told = file.read(), file.name or "parts file", _told(shop, columns, currency, answers)
 
     def lines() -> Iterator[str]:
+        """Progress as it is made, a JSON line each; the last one is the report or the problem."""
         try:
             with acting(request.user):  # the answer is made while it is sent, after the request itself has ended
                 for progress in wishes.then_look(supplier_lists.take(data, where, told)):
@@ -131,6 +134,7 @@ class NewPart(Frozen):
 
 @router.post("/parts/new", response={200: parts.ImportReport, 400: Problem})
 def new_part(request: HttpRequest, body: NewPart):
+    """Keep a part that was typed in; a number that is there already is refused."""
     return save_part.save_new(body.part)
 
 
@@ -142,33 +146,39 @@ def decode_label(request: HttpRequest, text: Query[str]):
 
 @router.get("/parts.csv", include_in_schema=False)
 def parts_csv(request: HttpRequest) -> HttpResponse:
+    """The catalogue as CSV, a column an attribute."""
     return download(write_csv(parts.catalogue()), "parts.csv", "text/csv")
 
 
 @router.get("/parts.json", include_in_schema=False)
 def parts_json(request: HttpRequest) -> HttpResponse:
+    """The catalogue as JSON."""
     return download(write_parts_json(parts.catalogue()), "parts.json", "application/json")
 
 
 # -- what the workshop asks ----------------------------------------------------------------------
 @router.get("/workshop", response=workshop.Workshop)
 def get_workshop(request: HttpRequest):
+    """The workshop's settings."""
     return workshop.workshop()
 
 
 @router.get("/workshop/tasks", response=list[workshop_tasks.TaskLine])
 def list_tasks(request: HttpRequest):
+    """Work the workshop offers besides upgrades, with its minutes and prices."""
     return workshop_tasks.every_task()
 
 
 @router.put("/workshop", response={200: workshop.Workshop, 400: Problem})
 def put_workshop(request: HttpRequest, body: workshop.Workshop):
+    """Keep the workshop's settings whole."""
     return workshop.save_workshop(body, request.user)
 
 
 # -- the supplier -------------------------------------------------------------------------------
 @router.post("/parts/refresh", response={200: supplier.Refreshed, 400: Problem})
 def refresh(request: HttpRequest):
+    """Ask the supplier's service for today's prices; parts it does not name keep theirs with their date."""
     return supplier.refresh()
 
 
@@ -202,11 +212,13 @@ def _shelf() -> ShelfView:
 
 @router.get("/shelf", response=ShelfView)
 def get_shelf(request: HttpRequest):
+    """What lies on the shelf: units with origin, condition, erasure and price in minor units."""
     return _shelf()
 
 
 @router.post("/shelf", response={200: ShelfView, 400: Problem})
 def put_on_shelf(request: HttpRequest, body: ToShelf):
+    """Put one unit on the shelf by its part number."""
     if not body.number.strip():
         raise InputError("no part number", "shelf", "Type or scan the number on the part.")
     shelf.put(body.number.strip(), body.origin, body.condition, body.note, request.user)
@@ -215,6 +227,7 @@ def put_on_shelf(request: HttpRequest, body: ToShelf):
 
 @router.post("/shelf/{int:id}", response={200: ShelfView, 400: Problem})
 def change_on_shelf(request: HttpRequest, id: int, body: OnShelfChange):
+    """Change one unit: condition, erasure, state, note, price in minor units."""
     shelf.change(id, body.condition, body.erased, body.erased_note, body.state, body.note, body.price_minor)
     return _shelf()
 
@@ -250,6 +263,7 @@ def why_here(
 
 @router.get("/parts/{path:number}", response={200: show_parts.PartPage, 404: Problem})
 def get_part(request: HttpRequest, number: str):
+    """One part's page: its attributes, offers, where it fits in the library and where it was tried."""
     part = parts.part_of(number)
     if part is None:
         return Status(

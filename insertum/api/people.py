@@ -39,6 +39,7 @@ def begin(request: HttpRequest, body: First):
 
 @router.get("/people", response=tuple[people.PersonView, ...])
 def everybody(request: HttpRequest):
+    """Who works here, with role and whether they may sign in."""
     return people.everybody()
 
 
@@ -60,16 +61,19 @@ class ChangedPerson(Frozen):
 
 @router.put("/people/{name}", response={200: tuple[people.PersonView, ...], 400: Problem})
 def change(request: HttpRequest, name: str, body: ChangedPerson):
+    """Change somebody's role, or whether they may sign in. The last owner stays one."""
     return people.change(name, body.role, body.active, request.user)
 
 
 @router.post("/people/{name}/password", response={200: people.PasswordShown, 400: Problem})
 def new_password(request: HttpRequest, name: str):
+    """Give somebody a new password, shown once; they choose their own at the next sign-in."""
     return people.new_password(name, request.user)
 
 
 @router.delete("/people/{name}/sessions", response={204: None, 400: Problem})
 def end_sessions(request: HttpRequest, name: str):
+    """Sign somebody out everywhere."""
     people.end_sessions(name, request.user)
     return Status(204, None)
 
@@ -87,6 +91,7 @@ class NewPassword(Frozen):
 
 @router.post("/me/password", response={204: None, 400: Problem})
 def change_own(request: HttpRequest, body: NewPassword):
+    """Choose a password of one's own; every other session of this person ends."""
     people.change_own_password(request, body.old, body.new)
     return Status(204, None)
 

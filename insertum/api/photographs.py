@@ -15,6 +15,7 @@ router = Router()
 
 @router.get("/jobs/{int:number}/photographs", response={200: tuple[photographs.Taken, ...], 404: Problem})
 def of_job(request: HttpRequest, number: int):
+    """The job's photographs with where and when each was taken."""
     return photographs.of_job(number)
 
 
@@ -59,6 +60,7 @@ def remove(request: HttpRequest, number: int, uid: str, body: Removed):
 
 @router.get("/jobs/{int:number}/pictures/{uid}.jpg", include_in_schema=False)
 def picture(request: HttpRequest, number: int, uid: str):
+    """One photograph as JPEG, without what the camera wrote into it."""
     answer = HttpResponse(photographs.picture(number, uid, request.user), content_type="image/jpeg")
     # Whoever sits at this browser next may not be one who may see it.
     answer["Cache-Control"] = "no-store"

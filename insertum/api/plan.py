@@ -18,6 +18,7 @@ router = Router()
 @router.get("/jobs/{int:number}/plan", response={200: show_plan.PlanStation, 400: Problem, 404: Problem})
 @kept
 def plan(request: HttpRequest, number: int):
+    """The ladder, the stances and the frontier under the job's terms, and what waits for an answer."""
     return show_plan.plan(number)
 
 
@@ -34,6 +35,7 @@ class Picked(Frozen):
 
 @router.post("/jobs/{int:number}/plan", response={200: JobView, 400: Problem, 404: Problem})
 def choose(request: HttpRequest, number: int, body: Picked):
+    """Choose a plan by its stance, or a point of the frontier or of what waits by its index."""
     return view_of(plan_job.choose_plan(number, body.stance, body.index, request.user))
 
 

@@ -52,6 +52,7 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
 
 
 def needed(method: str, path: str) -> Role:
+    """The least role a call wants. ``method`` in capitals, ``path`` as it was asked."""
     return next((role for methods, address, role in TABLE if method in methods and address.fullmatch(path)), "bench")
 
 
@@ -72,6 +73,7 @@ class SignedIn(SessionAuth):
     """A session that has not been ended, of somebody who may do this."""
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        """Who is signed in, where the call is theirs to make. Raises :class:`NotAllowed` and :class:`HandedOver`."""
         user = request.user
         if not user.is_authenticated:
             return None

@@ -32,12 +32,14 @@ class Nobody(Problem):
 @router.get("/session", response={200: Who, 401: Nobody}, auth=None)
 @decorate_view(ensure_csrf_cookie)
 def session(request: HttpRequest):
+    """Who is signed in at this browser, with what the pages must know of the workshop."""
     if not request.user.is_authenticated or not still_in(request):
         return Status(401, Nobody(what="nobody is signed in", mend="Sign in.", first=first_run.needed()))
     return who_is_in(request)
 
 
 def who_is_in(request: HttpRequest) -> Who:
+    """The signed-in person with role and the workshop's ways of writing figures and days."""
     own, house = people.person_of(request.user), workshop.workshop()
     return Who(
         name=request.user.get_username(), role=own.role, handed_over=own.handed_over,
@@ -48,6 +50,7 @@ def who_is_in(request: HttpRequest) -> Who:
 
 @router.post("/session", response={200: Who, 400: Problem, 403: Problem, 429: Problem}, auth=None)
 def sign_in(request: HttpRequest, body: SignIn):
+    """Sign in. Too many wrong passwords close the door for a while, and that is said."""
     if check_csrf(request):
         return Status(
             403, Problem(what="the page is stale", mend="Reload it and sign in again.", code=Code.NOT_ALLOWED)
@@ -61,5 +64,6 @@ def sign_in(request: HttpRequest, body: SignIn):
 
 @router.delete("/session", response={204: None})
 def sign_out(request: HttpRequest):
+    """Sign out at this browser."""
     logout(request)
     return Status(204, None)

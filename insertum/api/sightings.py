@@ -16,11 +16,13 @@ router = Router()
 def list_sightings(
     request: HttpRequest, machine: Query[str] = "", configuration: Query[str] = "", part: Query[str] = ""
 ):
+    """What was tried, and whether it worked: of a machine, a configuration, a part, or all."""
     return sightings.lines(machine, configuration, part)
 
 
 @router.post("/sightings", response={200: list[sightings.SightingLine], 400: Problem})
 def record(request: HttpRequest, body: Sighting):
+    """Keep a sighting that was typed in the library."""
     seen = sightings.record_sighting(body, request.user)
     return sightings.lines(seen.machine, seen.configuration)
 
@@ -43,5 +45,6 @@ class JobSighting(Frozen):
 
 @router.post("/jobs/{int:number}/sightings", response={200: list[sightings.SightingLine], 400: Problem, 404: Problem})
 def record_at_prove(request: HttpRequest, number: int, body: JobSighting):
+    """Keep what this job's machine showed of a part that was put in."""
     seen = sightings.sight_job(number, body.slot, body.outcome, body.after, body.note, request.user, body.cause)
     return sightings.lines(seen.machine, seen.configuration)

@@ -22,12 +22,14 @@ router = Router()
 @router.get("/jobs/{int:number}/prepare", response={200: show_stations.PrepareView, 400: Problem, 404: Problem})
 @kept
 def prepare(request: HttpRequest, number: int):
+    """Gates before the bench: what must hold, what is open, and which of them block."""
     return show_stations.prepare(number)
 
 
 @router.get("/jobs/{int:number}/bench", response={200: show_stations.BenchView, 400: Problem, 404: Problem})
 @kept
 def bench(request: HttpRequest, number: int):
+    """The bench sheet: steps in order with cautions, screws, what lies open and what is done."""
     return show_stations.bench(number)
 
 
@@ -44,12 +46,14 @@ def scan(request: HttpRequest, number: int, body: ScannedLabel):
 @router.get("/jobs/{int:number}/prove", response={200: show_stations.ProveView, 400: Problem, 404: Problem})
 @kept
 def prove(request: HttpRequest, number: int):
+    """What the machine must say of itself now, against its readings, and the checks that close the job."""
     return show_stations.prove(number)
 
 
 @router.get("/jobs/{int:number}/hand-over", response={200: show_stations.RecordView, 400: Problem, 404: Problem})
 @kept
 def hand_over(request: HttpRequest, number: int):
+    """The record: what was found, done and left, with every figure before and after."""
     return show_stations.hand_over(number)
 
 
@@ -71,6 +75,7 @@ def stop(request: HttpRequest, number: int, body: Why):
 
 @router.delete("/jobs/{int:number}/stop", response={200: JobView, 400: Problem, 404: Problem})
 def take_stop_back(request: HttpRequest, number: int):
+    """Take back a stop at the bench, which goes on where it stood."""
     return view_of(bench_job.take_stop_back(number, request.user))
 
 
@@ -88,6 +93,7 @@ def became(request: HttpRequest, number: int, body: Became):
 
 @router.post("/jobs/{int:number}/measured", response={200: JobView, 400: Problem, 404: Problem})
 def measure(request: HttpRequest, number: int, body: Measurement):
+    """Keep one measurement of the job: what, when, its figure in the unit of that measurement."""
     return view_of(bench_job.measured(number, body, request.user))
 
 

@@ -19,6 +19,7 @@ router = Router()
 
 @router.get("/jobs/{int:number}/survey", response={200: show_survey.SurveyView, 400: Problem, 404: Problem})
 def survey(request: HttpRequest, number: int):
+    """What is known of this machine, slot by slot, with its sources, and what is still open."""
     return show_survey.survey(number)
 
 
@@ -46,6 +47,7 @@ class Fitted(Frozen):
 
 @router.post("/jobs/{int:number}/survey/fitted", response={200: JobView, 400: Problem, 404: Problem})
 def set_fitted(request: HttpRequest, number: int, body: Fitted):
+    """Say what sits in a slot: a part by its number, nothing, or not known."""
     return view_of(survey_slot.set_fitted(number, body.slot, body.number, body.state, request.user))
 
 
@@ -58,6 +60,7 @@ class Label(Frozen):
 
 @router.post("/jobs/{int:number}/survey/recognise", response={200: Recognised, 400: Problem, 404: Problem})
 def recognise_label(request: HttpRequest, number: int, body: Label):
+    """What a label found in a slot is: parts of the catalogue, or a new part with what the label says."""
     return survey_slot.label_in_slot(number, body.slot, body.text)
 
 
@@ -71,6 +74,7 @@ class LabelledPart(Frozen):
 
 @router.post("/jobs/{int:number}/survey/new-part", response={200: JobView, 400: Problem, 404: Problem})
 def new_part(request: HttpRequest, number: int, body: LabelledPart):
+    """Keep a part the catalogue lacked as it was offered from its label, and say it sits in the slot."""
     return view_of(survey_slot.take_new_part(number, body.slot, body.number, body.offered, request.user))
 
 
@@ -83,6 +87,7 @@ class Measured(Frozen):
 
 @router.post("/jobs/{int:number}/survey/measured", response={200: JobView, 400: Problem, 404: Problem})
 def set_measured(request: HttpRequest, number: int, body: Measured):
+    """Keep a figure measured on this machine, as it was typed with its unit."""
     return view_of(survey_slot.set_measured(number, body.attribute, body.typed, request.user))
 
 
@@ -97,6 +102,7 @@ class NewClaim(Frozen):
 
 @router.post("/jobs/{int:number}/survey/claim", response={200: list[claims.Review], 400: Problem, 404: Problem})
 def new_claim(request: HttpRequest, number: int, body: NewClaim):
+    """Say something of the machine for the library, with its source; the library's role decides it."""
     return survey_slot.claim(number, body.attribute, body.typed, body.source, body.note, request.user)
 
 
@@ -115,6 +121,7 @@ def believe(request: HttpRequest, number: int, body: Belief):
 
 @router.post("/jobs/{int:number}/reading/{station}", response={200: JobView, 400: Problem, 404: Problem})
 def reading(request: HttpRequest, number: int, station: Literal["survey", "prove"], file: File[UploadedFile]):
+    """Take a reading (a gathered bundle or what a tool printed), before the work or after it. All of it or nothing."""
     job, _ = take_reading.take_reading(number, file.read(), station, request.user)
     return view_of(job)
 

@@ -70,6 +70,7 @@ def gauge(
 
 
 def gauges() -> tuple[Gauge, ...]:
+    """Every gauge, in the order the bench lists them."""
     return tuple(e.gauge for e in _ALL.values())
 
 

@@ -128,12 +128,15 @@ def note(says: str | Lazy, *evidence: str | Lazy, **more: Any) -> Said:
 
 
 def held(says: str | Lazy, *evidence: str | Lazy, **more: Any) -> Said:
+    """A finding that holds the part back: it works, with less than it could."""
     return Said(Verdict.HELD_BACK, says, evidence, **more)
 
 
 def refused(says: str | Lazy, *evidence: str | Lazy, **more: Any) -> Said:
+    """A finding that keeps the part out."""
     return Said(Verdict.REFUSED, says, evidence, **more)
 
 
 def harm(says: str | Lazy, *evidence: str | Lazy, **more: Any) -> Said:
+    """A finding that the part would do harm; it stands above every other."""
     return Said(Verdict.HARM, says, evidence, **more)

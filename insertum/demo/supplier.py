@@ -61,6 +61,7 @@ class Handler(BaseHTTPRequestHandler):
 
 
 def main() -> None:
+    """Serve the simulated supplier on this machine; the port is the first argument."""
     port = int(sys.argv[1]) if len(sys.argv) > 1 else PORT
     ThreadingHTTPServer(("127.0.0.1", port), Handler).serve_forever()
 

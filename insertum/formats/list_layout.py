@@ -207,6 +207,7 @@ def is_price_list(text: str) -> bool:
 
 
 def plain(text: str) -> str:
+    """A header without accents, spaces, marks and capitals."""
     return re.sub(r"[^a-z0-9]", "", text.translate(_ACCENTS).lower())
 
 
@@ -263,6 +264,7 @@ def _minor(whole: str, part: str | None, places: int) -> int:
 
 @lru_cache(maxsize=1024)
 def stock_of(text: str) -> int | None:
+    """How many are there, of a cell as lists write it; None where it says no number."""
     found = re.fullmatch(
         r"\s*(?:>\s*)?(\d{1,7})(?:[.,]0+)?\s*\+?\s*(?:pcs|stk|st|pieces|stück)?\.?\s*", text, re.IGNORECASE
     )

@@ -332,6 +332,7 @@ def _choices(annotation: Any) -> tuple[Any, ...]:
 
 
 def cells_of_part(part: AnyPart) -> dict[str, str]:
+    """A part as cells of a CSV row, by column; lengths in mm, prices in whole units with two decimals."""
     values = part.model_dump()
     for column, (attribute, factor) in _SCALED.items():
         if values.get(attribute) is not None:
@@ -379,6 +380,7 @@ def _json_steps(text: str) -> Steps:
 
 
 def write_parts_json(parts: list[AnyPart]) -> str:
+    """Parts as an ``insertum-parts/1`` file."""
     return json.dumps(
         {"format": "insertum-parts/1", "parts": [p.model_dump(mode="json") for p in parts]},
         indent=1,

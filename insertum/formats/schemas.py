@@ -55,6 +55,7 @@ def rules_page() -> str:
 
 
 def main() -> None:
+    """Write the schemas of every format and the page of rules into docs."""
     (DOCS / "formats").mkdir(parents=True, exist_ok=True)
     for name, text in schemas().items():
         (DOCS / "formats" / name).write_text(text)

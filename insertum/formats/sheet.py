@@ -16,6 +16,7 @@ _MEND = "Save it again, or as CSV."
 
 
 def is_sheet(data: bytes) -> bool:
+    """Do the bytes begin like a spreadsheet's (a ZIP archive)?"""
     return data[:4] == b"PK\x03\x04"
 
 

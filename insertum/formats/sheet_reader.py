@@ -27,6 +27,7 @@ def _cell(value: Any) -> str:
 
 
 def main() -> int:
+    """Read a spreadsheet from standard input under bounds of memory and time, and print its rows as JSON."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

@@ -16,6 +16,7 @@ VERBS = ("serve", "migrate", "backup", "restore", "export", "import", "person")
 
 
 def add_to(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Add the verbs that want a workshop's folder, serving, backing up and people among them."""
     verb = verbs.add_parser("serve", help="serve the workshop in INSERTUM_VAR")
     verb.add_argument("--bind", default="127.0.0.1")
     verb.add_argument("--port", type=int, default=8000)

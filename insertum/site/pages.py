@@ -11,6 +11,7 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 @ensure_csrf_cookie
 def application(request: HttpRequest) -> HttpResponse:
+    """The page that carries the web application, for every address that is the browser's."""
     try:
         page = get_template("index.html")
     except TemplateDoesNotExist:

@@ -30,6 +30,7 @@ def made(folder: Path) -> Path:
 
 
 def listed(name: str) -> list[str]:
+    """A setting that is a list with commas, empty where it is not set."""
     return [x.strip() for x in os.environ.get(name, "").split(",") if x.strip()]
 
 

@@ -226,4 +226,5 @@ class _Graph:
 
 
 def obstacle_of(machine: Configured, node: Node) -> Obstacle:
+    """What a step is about, where it is an obstacle of the way in."""
     return next(o for o in machine.machine.obstacles if o.id == node.what)

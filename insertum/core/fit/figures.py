@@ -34,6 +34,7 @@ def running_mts(build: Build) -> int | None:
 
 
 def mts_span(build: Build) -> tuple[int, int] | None:
+    """Least and most MT/s memory runs at over everything that is possible; None where it is without bounds."""
     return span(possible(build, _mts))
 
 

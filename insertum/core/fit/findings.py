@@ -60,6 +60,7 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
 
 
 def answer_figures(said: Iterable[Said]) -> list[float]:
+    """The figures among what was said."""
     return [s.figure for s in said if s.figure is not None]
 
 

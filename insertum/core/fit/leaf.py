@@ -127,6 +127,7 @@ _RANKS = {v: v.rank for v in Verdict}
 
 
 def rank_of(said: tuple[Said, ...]) -> int:
+    """How bad the worst of what was said is; 0 where nothing was."""
     if not said:
         return 0
     if len(said) == 1:

@@ -106,4 +106,5 @@ class Name(str):
 
 
 def is_one_of(member: Any, names: frozenset[Any]) -> bool:
+    """Is ``member`` one of ``names``? Where its reads are traced, only that question is written down, not the name."""
     return member.within(names) if isinstance(member, Name) else member in names

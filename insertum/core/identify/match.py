@@ -19,6 +19,7 @@ MOST_CUT = 2000
 
 
 def tokens(text: str) -> list[str]:
+    """The words of a text, folded: what is neither letter nor figure parts them."""
     return [folded(t) for t in re.split(r"[^A-Za-z0-9]+", text) if t]
 
 

@@ -113,8 +113,10 @@ class Kind(ABC, Generic[P]):
 
 
 def figure_words(value: Any, unit: str = "") -> str:
+    """A figure with its unit, or that it is unknown."""
     return "unknown" if value is None else f"{value}{f' {unit}' if unit else ''}"
 
 
 def expect(id: str, what: What, title: str, wanted: str, **more: Any) -> Expectation:
+    """An expectation; ``more`` are its other fields."""
     return Expectation(id=id, what=what, title=title, wanted=wanted, **more)

@@ -48,22 +48,27 @@ class Bound:
 
 
 def is_(name: str, value: Any, place: str = "") -> Bound:
+    """The attribute is this value."""
     return Bound(name, Some((value,)), place=place)
 
 
 def among(name: str, values: Iterable[Any], place: str = "") -> Bound:
+    """The attribute is one of these values."""
     return Bound(name, Some(tuple(values)), place=place)
 
 
 def holds(name: str, *members: Any, place: str = "") -> Bound:
+    """The attribute, a set, has these members and may have others."""
     return Bound(name, holding(*members), place=place)
 
 
 def least(name: str, figure: int, place: str = "") -> Bound:
+    """The attribute is at least this figure."""
     return Bound(name, least=figure, place=place)
 
 
 def most(name: str, figure: int, place: str = "") -> Bound:
+    """The attribute is at most this figure."""
     return Bound(name, most=figure, place=place)
 
 

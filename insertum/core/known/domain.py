@@ -42,6 +42,7 @@ COMPLETE: frozenset[Any] = frozenset()
 
 
 def complete(members: Iterable[Any]) -> Lot:
+    """A list that holds these and nothing else."""
     return Lot(frozenset(members), COMPLETE)
 
 

@@ -22,6 +22,7 @@ SOLDERED_WORDS = {
 
 
 def claim_sentence(claim: Claim[Any], words: Attribute) -> str:
+    """A claim as *why* shows it: source, value, times, where, who and note."""
     times = f", worked {claim.count}×, failed {claim.failures}×" if claim.count or claim.failures else ""
     where = "".join(f", {k} {v}" for k, v in (("firmware", claim.firmware), ("in", claim.configuration)) if v)
     who = f", {claim.who}" if claim.who else ""
@@ -39,6 +40,7 @@ def claim_words(claim: Claim[Any], words: Attribute) -> str:
 
 
 def sized(value: Any, words: Attribute) -> str:
+    """A value with its unit; an empty list is none, the figure without end is what anything on sale meets."""
     if isinstance(value, int) and value >= NO_END:
         return "none that anything on sale meets"
     if isinstance(value, tuple | list | frozenset) and not value:
@@ -49,6 +51,7 @@ def sized(value: Any, words: Attribute) -> str:
 
 
 def bound_words(bound: Bound, words: Attribute) -> str:
+    """A bound as a person reads it, '' where it bounds nothing."""
     if bound.least is not None:
         return f"{sized(bound.least, words)} or more"
     if bound.most is not None:

@@ -30,6 +30,7 @@ _TOGETHER = re.compile(
 
 
 def read_battery(heard: Heard, topic: str) -> None:
+    """What a statement claims of the battery: energy, voltage, how it is held, its number."""
     text = heard.statement.whole
     if not (
         topic == "battery"

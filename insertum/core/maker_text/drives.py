@@ -92,6 +92,7 @@ class Drives:
 
 
 def read_drives(heard: Heard, topic: str, drives: Drives) -> None:
+    """What a statement claims of drive places: how many, their forms, wiring, and what sits in them."""
     text = heard.statement.whole
     anchors = _anchors(text)
     if (numbered := _NUMBERED_DRIVE.fullmatch(heard.statement.label.strip())) and len(anchors) < 2:

@@ -88,6 +88,7 @@ _GRADES = {g for grades in ddr.GRADES.values() for g in grades}
 
 
 def read_memory(heard: Heard, topic: str) -> None:
+    """What a statement claims of memory: sockets, soldered chips, limits, generation and speed."""
     text, scope = heard.statement.whole, heard.scope
     if not (topic == "memory" or _SPEAKS.search(text)):
         return

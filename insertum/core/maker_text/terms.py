@@ -96,8 +96,10 @@ TOPICS: tuple[tuple[str, re.Pattern[str]], ...] = tuple(
 
 
 def number(word: str) -> int:
+    """A number in figures or as one of the words of ``NUMBERS``. Raises KeyError for any other word."""
     return int(word) if word.isdigit() else NUMBERS[word.lower()]
 
 
 def topic_of(text: str) -> str:
+    """What a heading or label speaks of, '' where it is none of the topics."""
     return next((t for t, words in TOPICS if words.search(text)), "")

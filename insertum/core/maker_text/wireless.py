@@ -22,6 +22,7 @@ _PREPARED = re.compile(r"\bprepared\b|\bready\b|\bvorbereitet\b|\bprédisposé",
 
 
 def read_radio(heard: Heard, topic: str) -> None:
+    """What a statement claims of the radio's place: socketed or soldered, wiring, leads."""
     text = heard.statement.whole
     own = topic == "radio"
     if not (own or _RADIO.search(text)) or topic == "cellular" or DEPENDS.search(text):
@@ -67,6 +68,7 @@ def _alone(text: str) -> bool:
 
 
 def read_cellular(heard: Heard, topic: str) -> None:
+    """What a statement claims of a modem's place: there or not, wired, with leads and a SIM tray."""
     text = heard.statement.whole
     if not (topic == "cellular" or _CELLULAR.search(text)) or DEPENDS.search(text) or topic == "radio":
         return

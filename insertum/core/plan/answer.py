@@ -29,6 +29,7 @@ def plan(request: PlanRequest) -> Plan:
 
 
 def answer(planner: Planner) -> Plan:
+    """The whole answer of a planner: ladder, stances, frontier, what waits, and what must be said first."""
     stage = planner.stage
     front = planner.front()
     walk = planner.best_value(front)
@@ -59,6 +60,7 @@ def today(request: PlanRequest) -> tuple[NeedState, ...]:
 
 # -- stances ------------------------------------------------------------------------------------------
 def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
+    """The named plans in their order, equal ones too: each says what it is chosen by."""
     stage = planner.stage
     enough, met, over = planner.just_enough()
     room, room_met, room_over = planner.just_enough(grown=True)
@@ -181,6 +183,7 @@ def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
 
 
 def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
+    """Plans that would be better than ``chosen`` once something is settled, with what to settle and its minutes."""
     stage = planner.stage
     certain = plan_point(stage, chosen)
     found = []

@@ -188,6 +188,7 @@ def undominated(
 
 
 def rated(module: MemoryModule, applies_profiles: bool) -> int:
+    """MT/s a module is good for here: its profile's where the machine applies profiles, else its grade's."""
     return module.profile_mts if module.profile_mts and applies_profiles else module.grade_mts
 
 

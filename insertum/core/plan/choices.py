@@ -382,6 +382,7 @@ class _Front:
 
 
 def order_of(stage: Stage, step: Step) -> Any:
+    """The order among steps that are worth the same: fewer parts first, then by number and by the slot's rank."""
     rank = stage.rank
     picks = sorted([(rank[s], c.part.number if c else "") for s, c in step.changes])
     names = [n for _, n in picks]

@@ -39,6 +39,7 @@ def detail(request: PlanRequest, approved: Sequence[str] = ()) -> PlanDetail:
 
 
 def schools(planner: Planner, chosen: Point, approved: Sequence[str]) -> tuple[SchoolPrice, ...]:
+    """What each other school would have cost or gained, the job's own choice first."""
     mine = planner.points(chosen.worth)
     found = []
     for school, choices in sensitivity.SCHOOLS.items():

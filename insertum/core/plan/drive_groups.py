@@ -39,6 +39,7 @@ class Seen(NamedTuple):
 
 
 def seen_of(part: Fittable | None, looked: bool = True) -> Seen:
+    """What of a slot's content decides its part in an exclusion; ``?`` where nobody looked."""
     if not looked:
         return Seen("?")
     if part is None:

@@ -32,6 +32,7 @@ Order = tuple[int, tuple[str, ...], tuple[int, ...], tuple[str, ...], int]
 
 
 def effort_of(minor: int, seconds: int, rate_minor_per_hour: int) -> int:
+    """Money and time as one integer: ``minor`` units and ``seconds`` at ``rate_minor_per_hour``, in 1/``UNIT`` of a minor unit."""
     return UNIT * minor + 2 * seconds * rate_minor_per_hour
 
 

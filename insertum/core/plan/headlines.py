@@ -110,6 +110,7 @@ def _line(planner: Planner) -> int | None:
 
 
 def line_binds(planner: Planner, today: tuple[NeedState, ...]) -> Iterator[str]:
+    """Says what the line into the house carries, where that caps a radio."""
     line = _line(planner)
     if line is not None:
         yield f"The line into the house carries {line} Mb/s: no radio delivers more."
@@ -126,6 +127,7 @@ def _router(planner: Planner) -> int | None:
 
 
 def router_binds(planner: Planner) -> Iterator[str]:
+    """Says what the router delivers, where that caps a radio."""
     if (most := _router(planner)) is not None:
         yield f"The router delivers {most} Mb/s at most: no radio gets more out of it."
 

@@ -435,6 +435,7 @@ def drives(build: Build) -> dict[str, M2Drive | BayDrive]:
 
 
 def storage_gb(build: Build) -> int:
+    """GB of every drive in the build."""
     return sum(d.capacity_gb for d in drives(build).values())
 
 

@@ -53,6 +53,7 @@ class Made(NamedTuple):
 
 
 def made_of(stage: Stage, p: Point) -> Made:
+    """A point of the frontier as changes, the slot that starts, and the tasks done with it."""
     choices: tuple[Choice, ...] = p.option.meaning
     boot = next((c.boot for c in choices if c.boot is not None), stage.build.boot_slot)
     done = {c.task for c in choices if c.task}
@@ -66,6 +67,7 @@ def plan_point(stage: Stage, p: Point, grown: bool = False) -> PlanPoint:
 
 
 def frontier_point(stage: Stage, p: Point, benefit: float) -> FrontierPoint:
+    """A point as the frontier lists it; ``benefit`` in points."""
     made = made_of(stage, p)
     return FrontierPoint(
         cost_minor=p.cost,

@@ -25,6 +25,7 @@ def numbers(point: Point) -> tuple[tuple[int, str], ...]:
 
 
 def best(planner: Planner) -> Point:
+    """The point best value chooses."""
     return planner.best_value(planner.front()).chosen
 
 

@@ -41,6 +41,7 @@ def names_of_standards(text: str) -> set[str]:
 
 
 def streams_in(text: str) -> set[int]:
+    """Numbers of streams a text names, as 2x2."""
     return {int(m[1]) for m in _STREAMS.finditer(text)}
 
 
@@ -50,6 +51,7 @@ def outside(text: str) -> bool:
 
 
 def soldered(text: str) -> bool:
+    """Does the text say that the card is soldered?"""
     return bool(_SOLDERED.search(text))
 
 

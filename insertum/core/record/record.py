@@ -102,6 +102,7 @@ def _all(
 
 
 def state_of(closed: bool, outcome: str, stopped: Stopped | None, waits_for: str) -> State:
+    """How a job stands, in the record's words; ``waits_for`` is '' where nothing is waited for."""
     if stopped is not None or outcome == "stopped":
         return "stopped"
     if closed:

@@ -42,6 +42,7 @@ class AttributeForm(Frozen):
 
 
 def form_of(name: str, words: Attribute) -> AttributeForm:
+    """An attribute as a form asks it: its words, unit, domain and how it is found out."""
     return AttributeForm(
         name=name, label=words.label, kind=words.kind, unit=words.unit, scale=words.scale, most=words.high,
         options=words.options, tool=words.tool, how=words.how, is_limit=words.is_limit,

@@ -39,6 +39,7 @@ _NAMES = {"memory": "Memory", "m2_drive": "Drive", "msata": "Mini slot", "emmc":
 
 
 def slug(text: str) -> str:
+    """An id made of a text: small letters, figures and single hyphens; never empty."""
     return re.sub(r"-+", "-", re.sub(r"[^a-z0-9]+", "-", text.lower())).strip("-") or "machine"
 
 

@@ -60,6 +60,7 @@ def bundle(
 def bundle_json(
     build: Build, faults: Collection[str] = (), load: SimulatedLoad | None = None, locale: str = "C"
 ) -> str:
+    """What the simulated laptop's gather script would print, as one JSON text."""
     return json.dumps({"format": "insertum-bundle/1", "files": bundle(build, faults, load, locale)}, indent=1)
 
 

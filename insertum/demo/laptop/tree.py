@@ -153,6 +153,7 @@ def tree(build: Build, faults: Collection[str] = (), load: SimulatedLoad | None 
 
 
 def parts(build: Build) -> Iterator[tuple[Slot, Fittable]]:
+    """Every slot that holds a part, with it."""
     for slot in build.machine.slots:
         part = build.now(slot.id)
         if part is not None:

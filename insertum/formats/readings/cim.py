@@ -28,6 +28,7 @@ _STORAGE_BUS = re.compile(r"^(USB|USBSTOR|SD|SCSI|IDE)\\", re.IGNORECASE)
 
 
 def read_cim(text: str) -> dict[str, Any]:
+    """Facts of a CIM inventory printed as JSON. Raises :class:`InputError` where it is no JSON."""
     data = parsed(text, "CIM inventory")
 
     def rows(name: str) -> list[dict[str, Any]]:

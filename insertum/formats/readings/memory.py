@@ -208,6 +208,7 @@ def read_image(raw: bytes) -> Facts:
 
 
 def read_meminfo(text: str) -> Facts:
+    """What /proc/meminfo says: MB the system sees, {} where it is no such file."""
     kb: dict[str, int] = {}
     for line in lines_of(text):
         if found := re.match(r"(\w{1,40}):\s*(\d{1,15})\s*kB", line):

@@ -13,6 +13,7 @@ _LIVE = ("overlay", "aufs", "squashfs", "tmpfs", "ramfs", "rootfs", "unionfs")
 
 
 def read_uname(text: str) -> Facts:
+    """``word_bits`` of the running system, of ``uname -a``; {} where it tells none."""
     text = text[:1000]
     if "x86_64" in text or "aarch64" in text:
         return {"word_bits": 64}

@@ -11,6 +11,7 @@ from .workshop import Workshop, save_workshop
 
 
 def needed() -> bool:
+    """Has nobody been given a name here yet?"""
     return not User.objects.exists()
 
 

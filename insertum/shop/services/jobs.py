@@ -125,6 +125,7 @@ def names(text: str) -> list[tuple[int, str, str]]:
 
 
 def row_of(number: int, lock: bool = False) -> models.Job:
+    """The job's row, locked until the transaction ends where ``lock`` says so. Raises :class:`NoSuchJob`."""
     rows = models.Job.objects.select_for_update() if lock else models.Job.objects
     row = rows.filter(number=number).first()
     if row is None:
@@ -133,6 +134,7 @@ def row_of(number: int, lock: bool = False) -> models.Job:
 
 
 def job_of(number: int) -> Job:
+    """The job as it stands. Raises :class:`NoSuchJob`, and :class:`InputError` where what is stored cannot be read."""
     return shaped(Job, row_of(number).spec, f"job {number}, as it is stored")
 
 
@@ -149,6 +151,7 @@ def desk_of(number: int, with_parts: bool = True) -> Desk:
 
 @one_look()
 def desk_for(job: Job, with_parts: bool = True) -> Desk:
+    """The desk of a job's document, kept or not: its machine, sightings, catalogue and settings. Without parts it is quicker and fits nothing."""
     seen = sightings_for(job.identify.machine, job.identify.configuration)
     stock = on_offer() if with_parts else ()
     machine = step_times.as_timed(machine_of(job.identify.machine))

@@ -79,6 +79,7 @@ def findable() -> list[Listed]:
 
 
 def part_of(number: str) -> AnyPart | None:
+    """The part of this number, None where the catalogue has none."""
     row = models.Part.objects.filter(number=number).values_list("spec", flat=True).first()
     return PART.validate_python(row) if row else None
 
@@ -89,6 +90,7 @@ def preview(text: str) -> Preview:
 
 
 def bounded(data: bytes, where: str) -> bytes:
+    """``data``, if it is not larger than a file may be. Raises :class:`InputError`."""
     if len(data) > MAX_BYTES:
         raise InputError(f"{len(data) / 2**20:.0f} MB, at most {MAX_BYTES // 2**20} MB are read", where, "Split it.")
     return data

@@ -49,15 +49,18 @@ def person_of(user: AbstractBaseUser) -> models.Person:
 
 
 def role_of(user: AbstractBaseUser) -> Role:
+    """The role of somebody who is signed in."""
     role: Role = person_of(user).role  # type: ignore[assignment]
     return role
 
 
 def may(role: Role, needed: Role) -> bool:
+    """Is ``role`` enough for what wants ``needed``?"""
     return ROLES.index(role) >= ROLES.index(needed)
 
 
 def everybody() -> tuple[PersonView, ...]:
+    """Everybody who has a name here: those who may sign in first."""
     return tuple(_view(u) for u in User.objects.order_by("-is_active", "username").select_related("person"))
 
 

@@ -33,6 +33,7 @@ class Taken(Frozen):
 
 
 def folder() -> Path:
+    """Where photographs lie, made for the server's own eyes only."""
     found = Path(settings.VAR) / "photographs"
     found.mkdir(mode=0o700, exist_ok=True)
     return found

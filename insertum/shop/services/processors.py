@@ -36,6 +36,7 @@ class ProcessorChange(Frozen):
 
 
 def processors() -> tuple[Processor, ...]:
+    """Every processor of the library, as last kept."""
     return _processors.get()
 
 

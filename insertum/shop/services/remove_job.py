@@ -26,6 +26,7 @@ class RemovedJob(Frozen):
 
 
 def removed() -> tuple[RemovedJob, ...]:
+    """Removed jobs, the latest first."""
     rows = models.Job.everything.filter(removed__isnull=False).order_by("-removed")
     return tuple(
         RemovedJob(number=n, title=t, customer=c, removed=at.isoformat(timespec="minutes"))

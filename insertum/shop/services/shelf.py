@@ -38,6 +38,7 @@ class OnShelf(Frozen):
 
 
 def shelf(state: str = "") -> tuple[OnShelf, ...]:
+    """What lies on the shelf, in ``state`` where one is given; the first thousand."""
     rows = models.ShelfPart.objects.all()
     if state:
         rows = rows.filter(state=state)

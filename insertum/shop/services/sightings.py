@@ -28,6 +28,7 @@ class SightingLine(Frozen):
 
 
 def lines(machine: str = "", configuration: str = "", part: str = "") -> list[SightingLine]:
+    """Sightings of a machine, a configuration, a part: each one that is given narrows; the latest first."""
     rows = models.Sighting.objects.all()
     for name, value in (("machine", machine), ("configuration", configuration), ("part", part)):
         if value:

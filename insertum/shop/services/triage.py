@@ -30,6 +30,7 @@ def complaints() -> dict[str, Complaint]:
 
 
 def shipped() -> Triage:
+    """The list of complaints that ships with the product."""
     return read_json(Triage, SHIPPED.read_text(), SHIPPED.name)
 
 
@@ -67,6 +68,7 @@ def save_complaint(complaint: Complaint, base: Complaint | None = None) -> None:
 
 @transaction.atomic
 def remove_complaint(slug: str) -> None:
+    """Take a complaint off the workshop's list."""
     kept = tuple(c for c in complaints().values() if c.id != slug)
     replace_triage(Triage(complaints=kept).model_dump_json())
 

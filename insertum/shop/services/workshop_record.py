@@ -45,6 +45,7 @@ def workshop_record(number: int) -> WorkshopRecord:
 
 
 def changes_of(number: int) -> list[JobChange]:
+    """Every change of a job in order, each with who made it and when."""
     rows = models.JobEdit.objects.filter(job__number=number).order_by("id").select_related("who")
     return [
         JobChange(
