@@ -339,7 +339,10 @@ class Brute:
     def builds(self, grown: bool = False, waiting: bool = False) -> Iterator[Built]:
         """Every allowed build; ``waiting`` also those that wait to be measured."""
         r = self.request
-        stated = [exactly(n) for n in r.needs if n.weight > 0]
+        # What nobody has measured gains nothing that is known, whatever is built.
+        stated = [
+            exactly(n) for n in r.needs if n.weight > 0 and not (n.kind == "runtime" and r.use.average_mw is None)
+        ]
         needs = [_grown(n, r.use) for n in stated] if grown else stated
         tasks = list(r.tasks)
         for choice in product(*ways(r, self.today)):

@@ -364,9 +364,11 @@ def sample(r: random.Random) -> Sample:
             assert own is not None
             signs[s.id] = replace(signs.get(s.id, Signs()), running=own.with_other(wired), port=wired)
     truth = build_today(with_fit, today, Limits.PROVEN)
+    # What sits in the machine is often known by its number alone: its own attributes are hidden too.
+    dark = r.choice((0.0, 0.0, 0.3, 0.6))
     hidden = build_today(
         less,
-        {s: p for s, p in today.items() if s not in unseen},
+        {s: bare(r, p, dark) if p else None for s, p in today.items() if s not in unseen},
         Limits.PROVEN,
         unknown=unseen,
         grades=grades,

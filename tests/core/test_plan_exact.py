@@ -124,7 +124,7 @@ def requests(draw, hidden: int = 0, plain: bool = False) -> PlanRequest:
     return PlanRequest.model_validate({
         "machine": laid.machine, "configuration": "only", "fitted": old, "parts": [*parts, *shelf], "needs": needs, "unknown": unseen,
         "dead": [s for s in dead if old.get(s) is not None],
-        "use": {"used_gb": draw(st.sampled_from([0, 200, 227.3, 300, 600])), "average_mw": 10000, "years": draw(st.integers(0, 4)),
+        "use": {"used_gb": draw(st.sampled_from([0, 200, 227.3, 300, 600])), "average_mw": draw(st.sampled_from([10000, 10000, 10000, None])), "years": draw(st.integers(0, 4)),
                 "system_gb": draw(st.sampled_from([None, None, 60.5])), "growth_percent": draw(st.sampled_from([0, 10, 12]))},
         "shelf": [{"number": p.number, "count": draw(st.sampled_from([1, 1, 2])), "price_minor": draw(st.sampled_from([0, 300, 900]))} for p in stocked],
         "tasks": [{"id": "clean-fan", "name": "Clean the fan", "reached_by": ["cover"], "seconds": 600, "consumables_minor": 90, "mends": "fan"}] if fault == "fan" else [],
@@ -194,7 +194,7 @@ def within(request: PlanRequest, builds: list[Built]) -> list[Built]:
 
 def just_enough(request: PlanRequest, grown: bool) -> tuple[Built, bool]:
     builds = within(request, list(Brute(request).builds(grown)))
-    weights = [n.weight_units for n in request.needs if n.weight > 0]
+    weights = [n.weight_units for n in request.needs if n.weight > 0 and not request.use.unmeasured(n.kind)]
     comfortable = [b for b in builds if all(m >= COMFORT_MET for m in b.enough)]
     if comfortable:
         return min(comfortable, key=lambda b: (b.cost, -b.worth, b.order)), True

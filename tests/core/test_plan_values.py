@@ -333,10 +333,22 @@ def test_nobody_knows_how_much_is_used() -> None:
     assert [q.attribute for q in answer.waiting[0].questions] == ["intake.used_gb"]
 
 
-def test_a_runtime_nobody_measured_is_not_stated() -> None:
-    answer = plan(request([made.pack("AP-45", 100)], [RUNTIME, MEMORY]))
+def test_a_runtime_nobody_measured_is_known_of_no_build_and_names_what_could_serve_it() -> None:
+    """Today's pack is worn to 30 Wh: AP-45 as new and AP-57 hold more, one of 20 Wh less. The need keeps its weight."""
+    packs = [made.pack("AP-45", 4000, full_mwh=None), made.pack("AP-57", 6200, design_mwh=57000)]  # fmt: skip
+    asked = request([*packs, made.module("M8", 2000, capacity_gb=8)], [RUNTIME, MEMORY], fitted={"battery": made.pack("AP-45", None, full_mwh=30000)})  # fmt: skip
+    answer = plan(asked)
     assert [n.need for n in answer.today] == ["memory_capacity"]
-    assert answer.unmeasured == ("Hours off mains: nobody has measured what the machine draws.",)
+    assert answer.unmeasured == (
+        "Hours off mains: nobody has measured what the machine draws. A trial under the customer's own work, 10 min, "
+        "measures it. It could be served by AP-45 (€ 40.00), AP-57 (€ 62.00); none is sold on it before.",
+    )
+    alone = plan(asked.model_copy(update={"needs": (MEMORY,)}))
+    gains = [[p.benefit for p in found.frontier] for found in (alone, answer)]
+    share = MEMORY.weight / (MEMORY.weight + RUNTIME.weight)
+    assert gains[0][-1] > 0 and gains[1] == pytest.approx([share * g for g in gains[0]])
+    none = plan(asked.model_copy(update={"parts": (made.pack("AP-45", 900, design_mwh=20000),)}))
+    assert none.unmeasured[0].endswith("No part that is to be had here would lift it, whatever the trial says.")
 
 
 REACH = Need(kind="radio_reach", floor=10, comfort=40, ceiling=160, weight=1)
@@ -378,7 +390,10 @@ def test_a_faster_radio_is_sold_only_where_what_carries_far_today_surely_still_d
 def test_a_reach_nobody_measured_is_not_stated() -> None:
     answer = plan(request([made.radio("R-NEW", 1000)], [REACH, MEMORY]))
     assert [n.need for n in answer.today] == ["memory_capacity"]
-    assert answer.unmeasured == ("Radio, far away: nobody has measured what the radio delivers there today.",)
+    assert answer.unmeasured == (
+        "Radio, far away: nobody has measured what the radio delivers there today. A trial under the customer's own work, "
+        "10 min, measures it. It could be served by R-NEW (€ 10.00); none is sold on it before.",
+    )
 
 
 def test_a_dead_drive_counts_for_nothing() -> None:

@@ -165,9 +165,18 @@ def test_the_firmware_that_was_read_carries_where_a_proof_needs_it() -> None:
     assert Premise("firmware") in kept and Premise("claim", "memory-a", "limit_gb", 1) in kept
 
 
-@pytest.mark.parametrize(("gb", "ranks", "says"), [(16, 1, "16 Gbit"), (16, 2, "8 Gbit"), (4, 1, "4 Gbit")])
-def test_what_runs_by_density_is_said_once_by_the_densest(gb: int, ranks: int, says: str) -> None:
-    held = {"memory-a": module(capacity_gb=gb, ranks=ranks, chip_width=8)}
+@pytest.mark.parametrize(("gb", "ranks", "width", "says"), [
+    (16, 1, 8, "16 Gbit"), (16, 2, 8, "8 Gbit"), (4, 1, 8, "4 Gbit"),
+    (16, 2, None, "8 Gbit"),  # x8 or x16: 8 or 16 Gbit
+    (32, 2, None, "16 Gbit"),  # x16 would be 32 Gbit, which DDR4 has not
+    (16, None, 8, "8 Gbit"),  # 16 of one rank, 8 of two
+    (8, None, None, "4 Gbit"),  # two ranks of x8; one rank of x8, two of x16: 8; one of x16: 16
+    (32, None, None, "16 Gbit"),  # only two ranks of x8 make it
+])  # fmt: skip
+def test_what_runs_by_density_is_said_once_by_the_densest(
+    gb: int, ranks: int | None, width: int | None, says: str
+) -> None:
+    held = {"memory-a": module(capacity_gb=gb, ranks=ranks, chip_width=width)}
     here = build_today(machine(memory_density_gbit=None), held, grades={"memory-a": [Grade.WORKS]})
     steps = here.known.explain("memory", "density_gbit").steps
     assert [s for s in steps if "run" in s] == [

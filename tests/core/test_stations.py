@@ -9,7 +9,7 @@ from insertum.core.bench.sheet import Ways, sheet
 from insertum.core.errors import InputError
 from insertum.core.identify.identify import identify, match
 from insertum.core.identify.matters import differences
-from insertum.core.intake.intake import Intake, NeedEdit, derive_needs
+from insertum.core.intake.intake import Intake, NeedEdit, derive_needs, free_first
 from insertum.core.intake.load import weigh
 from insertum.core.intake.presets import PRESETS
 from insertum.core.intake.purchase import advice
@@ -25,6 +25,7 @@ from insertum.core.prove.expect import Expected, expect
 from insertum.core.reading import ReadBattery, ReadBluetooth, ReadDrive, Reading, ReadLoad, ReadModule
 from insertum.core.spelling import folded
 from insertum.core.standards.pcie import Link
+from insertum.core.survey.current_build import laid_out
 
 from . import made
 
@@ -83,6 +84,13 @@ def test_needs_follow_use_complaint_observation_and_edit() -> None:
     edited = found(needs={"drive_space": NeedEdit(weight=0)})[NeedKind.DRIVE_SPACE]
     assert (edited.weight, edited.comfort, edited.set_by) == (0, 150, "this job")
     assert found()[NeedKind.RUNTIME].weight == 0  # no draw measured, nothing to reckon with
+    short = found(complaints=("runtime",))[
+        NeedKind.RUNTIME
+    ]  # but a complaint about it stays: 1 of the use and 3 of its own
+    assert (short.weight, short.set_by) == (4, "complaint: dies after two hours, draw not measured")
+    assert found(complaints=("runtime",), average_w=10)[NeedKind.RUNTIME].set_by == "complaint: dies after two hours"
+    assert found(complaints=("far_net",))[NeedKind.RADIO_REACH].weight == 3
+    assert found(complaints=("full",))[NeedKind.RADIO_REACH].weight == 0
     own = {n.kind: n.weight for n in derive_needs(Intake(), False)}
     assert own[NeedKind.MEMORY_THROUGHPUT] == 0  # graphics have their own memory
     assert NeedKind.FAULT in found(fault_slot="drive-1")
@@ -152,6 +160,21 @@ def test_the_shipped_triage_has_twenty_complaints_with_free_causes_and_counts_wh
         Triage.model_validate({"complaints": [slow, slow]})
 
 
+@pytest.mark.parametrize(
+    ("triage", "left"),
+    [
+        ({}, "brightness and power mode; a program that never rests"),
+        ({"runtime.1": "no_help"}, "a program that never rests"),
+        ({"runtime.1": "untried", "runtime.2": "no_help"}, "brightness and power mode"),
+        ({"runtime.1": "no_help", "runtime.2": "no_help"}, ""),
+        ({"runtime.1": "helped"}, ""),  # it was that: nothing more is looked for
+    ],
+)
+def test_what_costs_nothing_stands_before_any_part(triage, left) -> None:
+    said = free_first(Intake(complaints=("runtime", "gone"), triage=triage), TRIAGE.by_id())
+    assert said == ((f"Dies after two hours: before any part what costs nothing: {left}.",) if left else ())
+
+
 BUSY = ReadLoad(
     peak_memory_mb=7800, paging_kb_s=2600, processor_busy_percent=95, drive_used_gb=230, drive_filled_percent=93
 )
@@ -166,6 +189,7 @@ BUSY = ReadLoad(
         (BUSY.model_copy(update={"processor_busy_percent": 89, "paging_kb_s": 0}), {}, False, False, "93 %"),
         (None, {"processor_at_limit": True, "pages": False}, True, False, "compare another machine"),
         (BUSY, {"pages": False}, True, False, "will not be felt"),  # typed wins over read
+        (None, {"pages": False}, False, False, "does not page under"),
         (None, {}, False, None, ""),
     ],
 )
@@ -200,6 +224,39 @@ def test_what_the_load_says(read, typed, binds, pages, says) -> None:
 def test_what_is_chosen_before_it_is_bought(machine, configuration, now, later) -> None:
     found = advice(made.demo_machine(machine).configured(configuration))
     assert ({a.what for a in found if a.now}, {a.what for a in found if not a.now}) == (now, later)
+
+
+@pytest.mark.parametrize(
+    ("leads", "now", "says"),
+    [
+        (0, True, "no antenna reaches it"),
+        (1, True, "with one antenna lead"),
+        (2, False, "the card can wait."),
+        (None, False, "how many antenna leads reach it is not known"),
+    ],
+)
+def test_antennas_before_it_is_bought(leads, now, says) -> None:
+    """The library knows none of this radio slot: what this job measured counts, and what nobody knows is said."""
+    bare = made.machine({"radio": {"leads": None}})
+    measured = {} if leads is None else {"radio.leads": leads}
+    (radio,) = (a for a in advice(laid_out(bare, (), {}, measured)) if a.what == "Radio")
+    assert radio.now is now and says in radio.says
+
+
+@pytest.mark.parametrize(
+    ("tray", "leads", "says"),
+    [
+        ("present", 4, None),
+        ("missing", 4, "order them now or never"),
+        ("present", 2, "order them now or never"),
+        (None, 4, "Nobody has said whether it has a SIM tray:"),
+        (None, None, "Nobody has said whether it has antennas and a SIM tray:"),
+    ],
+)
+def test_a_modems_antennas_before_it_is_bought(tray, leads, says) -> None:
+    laid = made.machine({"cellular": {"sim_tray": tray, "leads": leads}})
+    found = [a.says for a in advice(laid) if a.what == "Cellular"]
+    assert found == [] if says is None else says in found[0]
 
 
 # -- identify -----------------------------------------------------------------------------------

@@ -6,6 +6,7 @@ from typing import Any, Literal
 from pydantic import Field, field_validator, model_validator
 
 from ..frozen import Frozen
+from ..machine.attribute import lowered
 from ..plan.need import Need, NeedKind
 from ..standards.wlan import RadioSide
 from ..tasks.catalogue import BY_ID as TASKS
@@ -84,6 +85,20 @@ def faults_found(intake: Intake, complaints: Mapping[str, Complaint]) -> dict[st
     }
 
 
+def free_first(intake: Intake, complaints: Mapping[str, Complaint]) -> tuple[str, ...]:
+    """For each complaint of the job the free causes nobody has looked at yet: they come before any part. Where one of its
+    causes was found or helped, nothing more is looked for."""
+    found = []
+    for complaint in (complaints[name] for name in intake.complaints if name in complaints):
+        came = [intake.triage.get(c.id, "untried") for c in complaint.causes]
+        left = [c.cause for c, how in zip(complaint.causes, came, strict=True) if how == "untried"]
+        if left and not {"helped", "found"} & set(came):
+            found.append(
+                f"{complaint.name}: before any part what costs nothing: {'; '.join(lowered(c) for c in left)}."
+            )
+    return tuple(found)
+
+
 def derive_needs(
     intake: Intake,
     graphics_share: bool | None,
@@ -94,14 +109,17 @@ def derive_needs(
     """Needs from use, complaints, what was observed, and the job's own edits, in that order.
 
     Memory throughput counts only where graphics share memory (unknown counts as shared). A peak observed under the
-    owner's own work sets the need for memory, whatever the preset says.
+    owner's own work sets the need for memory, whatever the preset says. Hours and reach without a figure of this machine
+    are no need by a preset alone; a complaint about them keeps its need, which waits for a trial.
     """
     preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
     weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
+    complained: set[NeedKind] = set()
     for name in intake.complaints:
         if complaint := (complaints or {}).get(name):
             for kind, extra in complaint.weights.items():
                 weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
+                complained |= {kind} if extra else set()
     peak = load.peak_memory_gb if load else intake.peak_memory_gb
     used = load.used_gb if load else intake.used_gb
     needs = []
@@ -109,10 +127,12 @@ def derive_needs(
         weight, set_by = weights[kind]
         if kind is NeedKind.MEMORY_THROUGHPUT and graphics_share is False:
             weight, set_by = 0, "graphics have their own memory"
-        if kind is NeedKind.RUNTIME and intake.average_w is None:
-            weight, set_by = 0, "draw not measured"
-        if kind is NeedKind.RADIO_REACH and not measured_far:
-            weight, set_by = 0, "not measured far away"
+        waits = {
+            NeedKind.RUNTIME: "draw not measured" if intake.average_w is None else "",
+            NeedKind.RADIO_REACH: "" if measured_far else "not measured far away",
+        }.get(kind, "")
+        if waits:
+            weight, set_by = (weight, f"{set_by}, {waits}") if kind in complained else (0, waits)
         if kind is NeedKind.MEMORY_CAPACITY and load and load.pages:
             weight, set_by = weight + 1, "it pages"
         if kind is NeedKind.DRIVE_SPACE and used and used * 0.1 > floor:

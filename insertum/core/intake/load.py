@@ -48,8 +48,8 @@ def weigh(
         says.append(f"Peak memory in use {peak:g} GB: the floor of the memory need.")
     if pages:
         says.append("It pages: more memory is felt at once.")
-    elif pages is False and busy:
-        says.append("It does not page: more memory will not be felt.")
+    elif pages is False:
+        says.append("It does not page: more memory will not be felt." if busy else "It does not page under this work.")
     binds = ""
     if busy and not pages:
         binds = "The processor is at its limit and no part lifts it. Say so first; compare another machine."

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ..frozen import Frozen
 from ..known.known import as_delivered
+from ..machine.attribute import listed
 from ..machine.claim import Limits
 from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot
 
@@ -17,7 +18,8 @@ class PurchaseAdvice(Frozen):
 
 
 def advice(machine: Configured) -> tuple[PurchaseAdvice, ...]:
-    """What to choose at the factory and what to leave for later, for one configuration."""
+    """What to choose at the factory and what to leave for later, for one configuration, with whatever was measured on
+    this machine laid over it."""
     return tuple(sorted(_all(machine), key=lambda a: not a.now))
 
 
@@ -63,10 +65,16 @@ def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
                 yield PurchaseAdvice(what=slot.name, now=True, says="The radio is soldered: choose it now.")
             case RadioSlot():
                 leads = known.value(slot.id, "leads")
-                few = "; with one antenna lead, two streams need the second one from the factory" if leads == 1 else ""
+                few = {
+                    0: "; no antenna reaches it, and antennas come from the factory",
+                    1: "; with one antenna lead, two streams need the second one from the factory",
+                    None: "; how many antenna leads reach it is not known: ask, for they come from the factory",
+                }.get(leads, "")
                 policy = known.value(slot.id, "card_policy")
-                listed = " The firmware takes listed cards only." if policy == "listed" else ""
-                yield PurchaseAdvice(what=slot.name, now=leads == 1, says=f"A slot: the card can wait{few}.{listed}")
+                picky = " The firmware takes listed cards only." if policy == "listed" else ""
+                yield PurchaseAdvice(
+                    what=slot.name, now=leads in (0, 1), says=f"A slot: the card can wait{few}.{picky}"
+                )
             case CellularSlot():
                 tray, leads = known.value(slot.id, "sim_tray"), known.value(slot.id, "leads")
                 if tray == Presence.MISSING or (leads is not None and leads < 4):
@@ -74,6 +82,13 @@ def _all(machine: Configured) -> Iterator[PurchaseAdvice]:
                         what=slot.name,
                         now=True,
                         says="Antennas and SIM tray come from the factory only: order them now or never.",
+                    )
+                elif tray is None or leads is None:
+                    open_ = listed([w for w, v in (("antennas", leads), ("a SIM tray", tray)) if v is None])
+                    yield PurchaseAdvice(
+                        what=slot.name,
+                        now=True,
+                        says=f"Nobody has said whether it has {open_}: ask first, they come from the factory only.",
                     )
             case BaySlot():
                 parts = ("caddy", "ribbon", "screws")

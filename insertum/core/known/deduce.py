@@ -153,17 +153,22 @@ def module_size(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[B
 
 @deduction(
     "runs.density",
-    "The memory system runs the chips that run in any of its sockets.",
+    "The memory system runs the chips that run in any of its sockets; of a module whose build is not known, the least dense it can have.",
     MemorySlot,
     MemoryModule,
     WORKS,
     DELIVERED,
 )
 def density(e: Evidence, slot: MemorySlot, part: MemoryModule) -> Iterator[Bound]:
-    if part.ranks and part.chip_width:
-        chips = ddr.density_gbit(part.capacity_gb, part.ranks, part.chip_width)
-        if chips.denominator == 1:
-            yield holds("density_gbit", *brings(int(chips)), place="memory")
+    made = [
+        int(d)
+        for ranks in ([part.ranks] if part.ranks else ddr.SODIMM_RANKS)
+        for width in ([part.chip_width] if part.chip_width else ddr.SODIMM_WIDTHS)
+        if (d := ddr.density_gbit(part.capacity_gb, ranks, width)) in ddr.DENSITIES[part.generation]
+    ]
+    # What is true of every way it can be made; 24 and 32 Gbit are no steps of one order.
+    if sure := frozenset.intersection(*map(brings, made)) if made else None:
+        yield holds("density_gbit", *sure, place="memory")
 
 
 @deduction(

@@ -20,6 +20,7 @@ from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
 from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting
+from .unmeasured import unmeasured
 from .value_of_information import visit
 
 
@@ -47,7 +48,7 @@ def answer(planner: Planner) -> Plan:
         stances=picked,
         ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
         waiting=waiting(planner, walk.chosen),
-        unmeasured=tuple(f"{n.label}: {planner.use.unmeasured(n.kind)}." for n in planner.unmeasured),
+        unmeasured=unmeasured(planner),
         another=other,
     )
 

@@ -61,14 +61,16 @@ class Stage:
     def __init__(
         self, build: Build, counted: Build, market: Market, needs: Sequence[Need], use: Use, terms: Terms,
         tasks: tuple[TaskOffer, ...] = (), another: Another | None = None,
-        loose: frozenset[str] = frozenset(),
+        loose: frozenset[str] = frozenset(), unmeasured: Sequence[Need] = (),
     ) -> None:  # fmt: skip
         #: ``counted`` is today's build without what is dead: that counts for nothing.
         self.build, self.counted, self.market, self.use, self.terms = build, counted, market, use, terms
         #: Parts whose price is open: nothing is left out for them, nor they for anything.
         self.loose = loose
         self.needs, self.tasks, self.another = tuple(needs), tasks, another
-        self.weight = sum(n.weight_units for n in needs)
+        #: A need without its figure keeps its weight: nothing is known to gain any of it.
+        self.unmeasured = tuple(unmeasured)
+        self.weight = sum(n.weight_units for n in (*needs, *unmeasured))
         self.grown_needs = tuple(n.grown(use.growth_percent, use.years) for n in needs)
         self.rank = {s.id: i for i, s in enumerate(build.machine.slots)}
         self.obstacles = {o.id: 1 << i for i, o in enumerate(build.machine.machine.obstacles, 1)}
@@ -78,10 +80,11 @@ class Stage:
         self._effects: dict[Any, tuple[tuple[Effect, ...], Raw]] = {}
         self._settled: dict[tuple[NeedKind, ...], Mapping[NeedKind, Measure] | None] = {}
 
-    def weighing(self, needs: Sequence[Need]) -> "Stage":
+    def weighing(self, needs: Sequence[Need], unmeasured: Sequence[Need]) -> "Stage":
         """The same stage with other weights of the same needs; what was made on it stays and is shared."""
         other = copy(self)
-        other.needs, other.weight = tuple(needs), sum(n.weight_units for n in needs)
+        other.needs, other.unmeasured = tuple(needs), tuple(unmeasured)
+        other.weight = sum(n.weight_units for n in (*needs, *unmeasured))
         other.grown_needs = tuple(n.grown(self.use.growth_percent, self.use.years) for n in needs)
         return other
 

@@ -70,6 +70,7 @@ class Planner:
             request.tasks,
             request.another,
             loose,
+            self.unmeasured,
         )
         self.tariff = self.stage.tariff
         self.weight = self.stage.weight
@@ -149,7 +150,7 @@ class Planner:
         changes."""
         other = copy(self)
         other.units = {**self.units, need: units}
-        other.weight = sum(other.units.values())
+        other.weight = sum(other.units.values()) + sum(n.weight_units for n in self.unmeasured)
         other._weighed = {}
         _ = self.groups, self.scale, self.grown_scale
         other.__dict__.update({n: self.__dict__[n] for n in ("groups", "scale", "grown_scale")})
@@ -165,7 +166,7 @@ class Planner:
         mine = {n.id for n in self.needs}
         other.needs = tuple(n for n in request.needs if n.id in mine)
         other.unmeasured = tuple(n for n in request.needs if n.id in {u.id for u in self.unmeasured})
-        other.stage = self.stage.weighing(other.needs)
+        other.stage = self.stage.weighing(other.needs, other.unmeasured)
         other.weight = other.stage.weight
         other.units = {n.id: n.weight_units for n in other.needs}
         other._weighed = {}

@@ -47,7 +47,7 @@ def intake(number: int) -> IntakeView:
         today=answered("needs today", number, lambda: today(desk.request([]))) if known else (),
         load=desk.load,
         slots={x.id: x.name for x in desk.configured.slots} if known else {},
-        advice=advice(desk.plain) if known and desk.job.intake.owned == "not_bought" else (),
+        advice=advice(desk.configured) if known and desk.job.intake.owned == "not_bought" else (),
     )
 
 

@@ -1,5 +1,6 @@
 """What Plan shows beside the answer."""
 
+from ...core.intake.intake import free_first
 from ...core.machine.shape import BaySlot, DriveSlot
 from ...core.plan.need import LABELS, UNITS
 from . import jobs, plan_job
@@ -8,12 +9,13 @@ from .shapes import NeedView
 
 class PlanStation(plan_job.Planned):
     """The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
-    station's fields choose from."""
+    station's fields choose from. ``free_first``: free causes of the complaints that nobody has looked at yet."""
 
     needs: tuple[NeedView, ...]
     slots: dict[str, str]
     boot_slots: tuple[str, ...]
     approved_makes: tuple[str, ...]
+    free_first: tuple[str, ...] = ()
 
 
 def plan(number: int) -> PlanStation:
@@ -28,5 +30,6 @@ def plan(number: int) -> PlanStation:
         needs=tuple(NeedView(need=n, label=LABELS[n.kind], unit=UNITS[n.kind]) for n in desk.needs),
         slots={s.id: s.name for s in desk.configured.slots},
         boot_slots=tuple(s.id for s in desk.configured.slots if isinstance(s, DriveSlot | BaySlot)),
+        free_first=free_first(desk.job.intake, desk.complaints),
         approved_makes=plan_job.approved_makes(number),
     )

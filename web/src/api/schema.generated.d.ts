@@ -11,12 +11,21 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Session */
+        /**
+         * Session
+         * @description Who is signed in at this browser, with what the pages must know of the workshop.
+         */
         get: operations["insertum_api_session_session"];
         put?: never;
-        /** Sign In */
+        /**
+         * Sign In
+         * @description Sign in. Too many wrong passwords close the door for a while, and that is said.
+         */
         post: operations["insertum_api_session_sign_in"];
-        /** Sign Out */
+        /**
+         * Sign Out
+         * @description Sign out at this browser.
+         */
         delete: operations["insertum_api_session_sign_out"];
         options?: never;
         head?: never;
@@ -36,7 +45,10 @@ export interface paths {
          */
         get: operations["insertum_api_jobs_list_jobs"];
         put?: never;
-        /** New Job */
+        /**
+         * New Job
+         * @description Start a job; its number is the next free one.
+         */
         post: operations["insertum_api_jobs_new_job"];
         delete?: never;
         options?: never;
@@ -73,7 +85,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Job */
+        /**
+         * Import Job
+         * @description Bring a job in from its file, under its own number; refused where that number is taken.
+         */
         post: operations["insertum_api_jobs_import_job"];
         delete?: never;
         options?: never;
@@ -115,7 +130,10 @@ export interface paths {
          * @description Take a job off the board; it can be brought back for thirty days.
          */
         post: operations["insertum_api_jobs_remove"];
-        /** Bring Back */
+        /**
+         * Bring Back
+         * @description Bring a removed job back, as it was.
+         */
         delete: operations["insertum_api_jobs_bring_back"];
         options?: never;
         head?: never;
@@ -149,7 +167,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Job */
+        /**
+         * Get Job
+         * @description The job as it stands, with the sequence edits are based on.
+         */
         get: operations["insertum_api_jobs_get_job"];
         put?: never;
         post?: never;
@@ -188,7 +209,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo */
+        /**
+         * Undo
+         * @description Take back this person's last change of the job, where nobody has changed the same place since.
+         */
         post: operations["insertum_api_jobs_undo"];
         delete?: never;
         options?: never;
@@ -223,7 +247,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Intake */
+        /**
+         * Intake
+         * @description The job's complaint taken up: needs it leads to, free causes, what is still to ask.
+         */
         get: operations["insertum_api_intake_intake"];
         put?: never;
         post?: never;
@@ -240,7 +267,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Triage */
+        /**
+         * Get Triage
+         * @description The workshop's list of complaints, with what each word leads to.
+         */
         get: operations["insertum_api_intake_get_triage"];
         put?: never;
         post?: never;
@@ -258,7 +288,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Complaint */
+        /**
+         * Put Complaint
+         * @description Keep one complaint. ``base`` is what the editor saw: somebody else's change meanwhile is refused, not overwritten.
+         */
         put: operations["insertum_api_intake_put_complaint"];
         post?: never;
         delete?: never;
@@ -277,7 +310,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Delete Complaint */
+        /**
+         * Delete Complaint
+         * @description Take a complaint off the list; jobs that name it keep their own copy.
+         */
         delete: operations["insertum_api_intake_delete_complaint"];
         options?: never;
         head?: never;
@@ -293,7 +329,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Triage */
+        /**
+         * Import Triage
+         * @description Replace the whole list by a file of ``insertum-triage``, or nothing of it.
+         */
         post: operations["insertum_api_intake_import_triage"];
         delete?: never;
         options?: never;
@@ -308,7 +347,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Identify */
+        /**
+         * Identify
+         * @description Candidates for the machine by what was read off it, with what tells them apart, and the marks still to look for.
+         */
         get: operations["insertum_api_identify_identify"];
         put?: never;
         post?: never;
@@ -349,7 +391,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Survey */
+        /**
+         * Survey
+         * @description What is known of this machine, slot by slot, with its sources, and what is still open.
+         */
         get: operations["insertum_api_survey_survey"];
         put?: never;
         post?: never;
@@ -409,7 +454,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set Fitted */
+        /**
+         * Set Fitted
+         * @description Say what sits in a slot: a part by its number, nothing, or not known.
+         */
         post: operations["insertum_api_survey_set_fitted"];
         delete?: never;
         options?: never;
@@ -426,7 +474,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Recognise Label */
+        /**
+         * Recognise Label
+         * @description What a label found in a slot is: parts of the catalogue, or a new part with what the label says.
+         */
         post: operations["insertum_api_survey_recognise_label"];
         delete?: never;
         options?: never;
@@ -443,7 +494,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** New Part */
+        /**
+         * New Part
+         * @description Keep a part the catalogue lacked as it was offered from its label, and say it sits in the slot.
+         */
         post: operations["insertum_api_survey_new_part"];
         delete?: never;
         options?: never;
@@ -460,7 +514,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set Measured */
+        /**
+         * Set Measured
+         * @description Keep a figure measured on this machine, as it was typed with its unit.
+         */
         post: operations["insertum_api_survey_set_measured"];
         delete?: never;
         options?: never;
@@ -477,7 +534,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** New Claim */
+        /**
+         * New Claim
+         * @description Say something of the machine for the library, with its source; the library's role decides it.
+         */
         post: operations["insertum_api_survey_new_claim"];
         delete?: never;
         options?: never;
@@ -514,7 +574,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Reading */
+        /**
+         * Reading
+         * @description Take a reading (a gathered bundle or what a tool printed), before the work or after it. All of it or nothing.
+         */
         post: operations["insertum_api_survey_reading"];
         delete?: never;
         options?: never;
@@ -612,10 +675,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Plan */
+        /**
+         * Plan
+         * @description The ladder, the stances and the frontier under the job's terms, and what waits for an answer.
+         */
         get: operations["insertum_api_plan_plan"];
         put?: never;
-        /** Choose */
+        /**
+         * Choose
+         * @description Choose a plan by its stance, or a point of the frontier or of what waits by its index.
+         */
         post: operations["insertum_api_plan_choose"];
         delete?: never;
         options?: never;
@@ -734,7 +803,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Prepare */
+        /**
+         * Prepare
+         * @description Gates before the bench: what must hold, what is open, and which of them block.
+         */
         get: operations["insertum_api_stations_prepare"];
         put?: never;
         post?: never;
@@ -751,7 +823,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Bench */
+        /**
+         * Bench
+         * @description The bench sheet: steps in order with cautions, screws, what lies open and what is done.
+         */
         get: operations["insertum_api_stations_bench"];
         put?: never;
         post?: never;
@@ -788,7 +863,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Prove */
+        /**
+         * Prove
+         * @description What the machine must say of itself now, against its readings, and the checks that close the job.
+         */
         get: operations["insertum_api_stations_prove"];
         put?: never;
         post?: never;
@@ -805,7 +883,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Hand Over */
+        /**
+         * Hand Over
+         * @description The record: what was found, done and left, with every figure before and after.
+         */
         get: operations["insertum_api_stations_hand_over"];
         put?: never;
         post?: never;
@@ -849,7 +930,10 @@ export interface paths {
          * @description Stop the job where it stands, or take the stop back where no reason is given for one.
          */
         post: operations["insertum_api_stations_stop"];
-        /** Take Stop Back */
+        /**
+         * Take Stop Back
+         * @description Take back a stop at the bench, which goes on where it stood.
+         */
         delete: operations["insertum_api_stations_take_stop_back"];
         options?: never;
         head?: never;
@@ -885,7 +969,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Measure */
+        /**
+         * Measure
+         * @description Keep one measurement of the job: what, when, its figure in the unit of that measurement.
+         */
         post: operations["insertum_api_stations_measure"];
         delete?: never;
         options?: never;
@@ -920,7 +1007,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Of Job */
+        /**
+         * Of Job
+         * @description The job's photographs with where and when each was taken.
+         */
         get: operations["insertum_api_photographs_of_job"];
         put?: never;
         /**
@@ -982,7 +1072,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everybody */
+        /**
+         * Everybody
+         * @description Who works here, with role and whether they may sign in.
+         */
         get: operations["insertum_api_people_everybody"];
         put?: never;
         /**
@@ -1004,7 +1097,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change */
+        /**
+         * Change
+         * @description Change somebody's role, or whether they may sign in. The last owner stays one.
+         */
         put: operations["insertum_api_people_change"];
         post?: never;
         delete?: never;
@@ -1022,7 +1118,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** New Password */
+        /**
+         * New Password
+         * @description Give somebody a new password, shown once; they choose their own at the next sign-in.
+         */
         post: operations["insertum_api_people_new_password"];
         delete?: never;
         options?: never;
@@ -1040,7 +1139,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End Sessions */
+        /**
+         * End Sessions
+         * @description Sign somebody out everywhere.
+         */
         delete: operations["insertum_api_people_end_sessions"];
         options?: never;
         head?: never;
@@ -1076,7 +1178,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Change Own */
+        /**
+         * Change Own
+         * @description Choose a password of one's own; every other session of this person ends.
+         */
         post: operations["insertum_api_people_change_own"];
         delete?: never;
         options?: never;
@@ -1191,7 +1296,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Machines */
+        /**
+         * List Machines
+         * @description Every machine of the library with its configurations, and what is known of each in short.
+         */
         get: operations["insertum_api_machines_list_machines"];
         put?: never;
         post?: never;
@@ -1208,7 +1316,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Editor Form */
+        /**
+         * Editor Form
+         * @description What the machine editor asks: attributes by slot kind with their units, domains and sources.
+         */
         get: operations["insertum_api_machines_editor_form"];
         put?: never;
         post?: never;
@@ -1227,7 +1338,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Check Draft */
+        /**
+         * Check Draft
+         * @description A description that is being edited, checked whole and laid out as far as it goes. Nothing is kept.
+         */
         post: operations["insertum_api_machines_check_draft"];
         delete?: never;
         options?: never;
@@ -1244,7 +1358,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** New Draft */
+        /**
+         * New Draft
+         * @description A description to begin with: a copy, a job's reading, or nearly empty. Nothing is kept.
+         */
         post: operations["insertum_api_machines_new_draft"];
         delete?: never;
         options?: never;
@@ -1261,7 +1378,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Draft From Bundle */
+        /**
+         * Draft From Bundle
+         * @description A description as far as a gathered bundle tells it. Nothing is kept.
+         */
         post: operations["insertum_api_machines_draft_from_bundle"];
         delete?: never;
         options?: never;
@@ -1297,7 +1417,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Save Machine */
+        /**
+         * Save Machine
+         * @description Keep a machine whole. ``what`` goes into its history; ``new`` refuses an id that is there already.
+         */
         put: operations["insertum_api_machines_save_machine"];
         post?: never;
         delete?: never;
@@ -1335,7 +1458,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Machines */
+        /**
+         * Import Machines
+         * @description Bring in machines from a file: all of them or none, with what is new, changed and the same.
+         */
         post: operations["insertum_api_machines_import_machines"];
         delete?: never;
         options?: never;
@@ -1372,7 +1498,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Decide Claim */
+        /**
+         * Decide Claim
+         * @description Accept or decline what a job claims of a machine; the role that may is the library's.
+         */
         post: operations["insertum_api_machines_decide_claim"];
         delete?: never;
         options?: never;
@@ -1387,7 +1516,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Open Claims */
+        /**
+         * Open Claims
+         * @description Claims that wait for somebody to decide.
+         */
         get: operations["insertum_api_machines_open_claims"];
         put?: never;
         post?: never;
@@ -1424,7 +1556,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Configuration */
+        /**
+         * Get Configuration
+         * @description One configuration's page: its map, facts with their sources, ceilings and what was tried in it.
+         */
         get: operations["insertum_api_machines_get_configuration"];
         put?: never;
         post?: never;
@@ -1501,7 +1636,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every Processor */
+        /**
+         * Every Processor
+         * @description Every processor of the library, and names machines carry that none of them answers to.
+         */
         get: operations["insertum_api_processors_every_processor"];
         put?: never;
         post?: never;
@@ -1540,7 +1678,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Processors */
+        /**
+         * Import Processors
+         * @description Bring in processors from a file: all of them or none.
+         */
         post: operations["insertum_api_processors_import_processors"];
         delete?: never;
         options?: never;
@@ -1555,7 +1696,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One Processor */
+        /**
+         * One Processor
+         * @description One processor's page: its memory limits with sources, and the machines it sits in.
+         */
         get: operations["insertum_api_processors_one_processor"];
         put?: never;
         post?: never;
@@ -1572,7 +1716,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Parts */
+        /**
+         * List Parts
+         * @description Every part in a line: number, kind, what it is, price in minor units, offers and stock.
+         */
         get: operations["insertum_api_parts_list_parts"];
         put?: never;
         post?: never;
@@ -1613,7 +1760,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import Parts */
+        /**
+         * Import Parts
+         * @description Bring in a parts file (CSV or JSON): all rows or none, with every row's problem.
+         */
         post: operations["insertum_api_parts_import_parts"];
         delete?: never;
         options?: never;
@@ -1670,7 +1820,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** New Part */
+        /**
+         * New Part
+         * @description Keep a part that was typed in; a number that is there already is refused.
+         */
         post: operations["insertum_api_parts_new_part"];
         delete?: never;
         options?: never;
@@ -1705,9 +1858,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Workshop */
+        /**
+         * Get Workshop
+         * @description The workshop's settings.
+         */
         get: operations["insertum_api_parts_get_workshop"];
-        /** Put Workshop */
+        /**
+         * Put Workshop
+         * @description Keep the workshop's settings whole.
+         */
         put: operations["insertum_api_parts_put_workshop"];
         post?: never;
         delete?: never;
@@ -1723,7 +1882,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Tasks */
+        /**
+         * List Tasks
+         * @description Work the workshop offers besides upgrades, with its minutes and prices.
+         */
         get: operations["insertum_api_parts_list_tasks"];
         put?: never;
         post?: never;
@@ -1742,7 +1904,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Refresh */
+        /**
+         * Refresh
+         * @description Ask the supplier's service for today's prices; parts it does not name keep theirs with their date.
+         */
         post: operations["insertum_api_parts_refresh"];
         delete?: never;
         options?: never;
@@ -1757,10 +1922,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Shelf */
+        /**
+         * Get Shelf
+         * @description What lies on the shelf: units with origin, condition, erasure and price in minor units.
+         */
         get: operations["insertum_api_parts_get_shelf"];
         put?: never;
-        /** Put On Shelf */
+        /**
+         * Put On Shelf
+         * @description Put one unit on the shelf by its part number.
+         */
         post: operations["insertum_api_parts_put_on_shelf"];
         delete?: never;
         options?: never;
@@ -1777,7 +1948,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Change On Shelf */
+        /**
+         * Change On Shelf
+         * @description Change one unit: condition, erasure, state, note, price in minor units.
+         */
         post: operations["insertum_api_parts_change_on_shelf"];
         delete?: never;
         options?: never;
@@ -1852,7 +2026,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Part */
+        /**
+         * Get Part
+         * @description One part's page: its attributes, offers, where it fits in the library and where it was tried.
+         */
         get: operations["insertum_api_parts_get_part"];
         put?: never;
         post?: never;
@@ -1869,10 +2046,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Sightings */
+        /**
+         * List Sightings
+         * @description What was tried, and whether it worked: of a machine, a configuration, a part, or all.
+         */
         get: operations["insertum_api_sightings_list_sightings"];
         put?: never;
-        /** Record */
+        /**
+         * Record
+         * @description Keep a sighting that was typed in the library.
+         */
         post: operations["insertum_api_sightings_record"];
         delete?: never;
         options?: never;
@@ -1909,7 +2092,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Record At Prove */
+        /**
+         * Record At Prove
+         * @description Keep what this job's machine showed of a part that was put in.
+         */
         post: operations["insertum_api_sightings_record_at_prove"];
         delete?: never;
         options?: never;
@@ -1924,7 +2110,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Gauges */
+        /**
+         * List Gauges
+         * @description The bench's gauges: what each reads, its fields and their units.
+         */
         get: operations["insertum_api_gauges_list_gauges"];
         put?: never;
         post?: never;
@@ -1943,7 +2132,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Show Gauge */
+        /**
+         * Show Gauge
+         * @description One gauge with its fields filled in as they were typed; what cannot be read is named by its field.
+         */
         post: operations["insertum_api_gauges_show_gauge"];
         delete?: never;
         options?: never;
@@ -1958,7 +2150,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Rules */
+        /**
+         * List Rules
+         * @description Every rule that judges a part: id, what it asks, its standard and clause.
+         */
         get: operations["insertum_api_gauges_list_rules"];
         put?: never;
         post?: never;
@@ -1975,7 +2170,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Find By Label */
+        /**
+         * Find By Label
+         * @description What a number, a label or words lead to: machines, parts, jobs, tasks.
+         */
         get: operations["insertum_api_find_find_by_label"];
         put?: never;
         post?: never;
@@ -8559,7 +8757,7 @@ export interface components {
         /**
          * PlanStation
          * @description The answer, the build in hand from Fit as a plan of its own, how the chosen plan differs from today, and what the
-         *     station's fields choose from.
+         *     station's fields choose from. ``free_first``: free causes of the complaints that nobody has looked at yet.
          */
         PlanStation: {
             answer: components["schemas"]["Plan"];
@@ -8579,6 +8777,11 @@ export interface components {
             boot_slots: string[];
             /** Approved Makes */
             approved_makes: string[];
+            /**
+             * Free First
+             * @default []
+             */
+            free_first: string[];
         };
         /**
          * SinceChosen

@@ -1,5 +1,6 @@
 import { useIsFetching, useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
+import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useAct, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
@@ -19,6 +20,7 @@ import { figureOf, FigureText } from '../../ui/figure'
 
 export function Plan() {
   const { view } = useJob()
+  const number = useJobNumber()
   const { data, error } = useStation('plan', (number) =>
     answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number } } })),
   )
@@ -50,6 +52,14 @@ export function Plan() {
         <Planning quiet />
       </div>
       <ErrorNote error={error ?? choose.error} />
+      {data.free_first?.map((f) => (
+        <Note key={f} kind="measure_first">
+          {f}{' '}
+          <Link to={`/jobs/${number}/intake`} className="underline">
+            Intake
+          </Link>
+        </Note>
+      ))}
       {plan.first.map((f) => (
         <Note key={f} kind="held_back">
           {inHouse(f)}
