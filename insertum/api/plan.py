@@ -1,7 +1,7 @@
 """Plan: the answer, what is beside it, choosing, and the owner's word."""
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 from pydantic import Field
 
 from ..core.frozen import Frozen
@@ -17,9 +17,10 @@ router = Router()
 
 @router.get("/jobs/{int:number}/plan", response={200: show_plan.PlanStation, 400: Problem, 404: Problem})
 @kept
-def plan(request: HttpRequest, number: int):
-    """The ladder, the stances and the frontier under the job's terms, and what waits for an answer."""
-    return show_plan.plan(number)
+def plan(request: HttpRequest, number: int, certain: Query[bool] = False):
+    """The ladder, the stances and the frontier under the job's terms, and what waits for an answer. ``certain``: only what
+    rests on no question, which is there at once."""
+    return show_plan.plan(number, certain)
 
 
 @router.get("/jobs/{int:number}/plan/detail", response={200: PlanDetail, 400: Problem, 404: Problem})

@@ -29,7 +29,9 @@ def test_a_plan_is_answered_from_the_cache_until_something_it_follows_from_chang
     monkeypatch.setattr(answer_cache, "answers", answer_cache._Answers())
     made = []
     plain = plan_job._planned
-    monkeypatch.setattr(plan_job, "_planned", lambda desk: made.append(desk.job.number) or plain(desk))
+    monkeypatch.setattr(
+        plan_job, "_planned", lambda desk, planner: made.append(desk.job.number) or plain(desk, planner)
+    )
     for _ in range(2):
         assert client.get("/api/jobs/148/plan").status_code == 200
     assert made == [148]

@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from insertum.core.plan import conditional_plans
-from insertum.core.plan.answer import plan
+from insertum.core.plan.answer import answer, plan
 from insertum.core.plan.frontier import Point
 from insertum.core.plan.need import COMFORT_MET, Need
 from insertum.core.plan.planner import Planner
@@ -317,6 +317,18 @@ def test_what_waits(request: PlanRequest) -> None:
 def replace_usual(group):
     """The group without what is taken as usual: brute force asks questions that are looked at."""
     return type(group)(group.slots, tuple(c for c in group.choices if "job.as_usual" not in c.waits))
+
+
+@tried
+@given(st.integers(0, 2).flatmap(lambda n: requests(hidden=n)))
+def test_what_is_certain_is_the_same_before_the_rest_is_worked_out(request: PlanRequest) -> None:
+    """The plans that rest on no question, with and without everything that waits beside them."""
+    whole, soon = Planner(request), Planner(request, certain=True)
+    assert [shown(soon, p) for p in soon.front()] == [shown(whole, p) for p in whole.front()]
+    first, then = answer(soon), answer(whole)
+    assert [(s.stance, s.says, s.over_budget_minor, s.plan) for s in first.stances] == [(s.stance, s.says, s.over_budget_minor, s.plan) for s in then.stances]  # fmt: skip
+    assert (first.ladder, first.frontier, first.today) == (then.ladder, then.frontier, then.today)
+    assert then.complete and not first.complete and not first.waiting and not first.first
 
 
 @tried

@@ -12,6 +12,7 @@ from insertum.core.intake.triage import Triage
 from insertum.core.job.desk import Desk
 from insertum.core.job.shape import Identified, Job
 from insertum.core.machine.attribute import attributes_of
+from insertum.core.plan import choices
 from insertum.core.plan.answer import answer, own, plan
 from insertum.core.plan.candidates import question
 from insertum.core.plan.copying import copy_path
@@ -24,7 +25,7 @@ from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import PlanRequest, Terms, Use
 from insertum.core.plan.result import NeedState, Plan
 from insertum.core.plan.sensitivity import enters_at, falls_above, weight_bounds
-from insertum.core.plan.totals import tally
+from insertum.core.plan.totals import becomes, tally
 from insertum.core.plan.value_of_information import Visit
 from insertum.core.survey.current_build import build_today
 from insertum.formats.parts import read_csv
@@ -347,6 +348,7 @@ def test_a_runtime_nobody_measured_is_known_of_no_build_and_names_what_could_ser
     gains = [[p.benefit for p in found.frontier] for found in (alone, answer)]
     share = MEMORY.weight / (MEMORY.weight + RUNTIME.weight)
     assert gains[0][-1] > 0 and gains[1] == pytest.approx([share * g for g in gains[0]])
+    assert [s.says for s in answer.stances if s.stance == "just_enough"] == ["Least spend that brings every need that is measured to comfort."]  # fmt: skip
     none = plan(asked.model_copy(update={"parts": (made.pack("AP-45", 900, design_mwh=20000),)}))
     assert none.unmeasured[0].endswith("No part that is to be had here would lift it, whatever the trial says.")
 
@@ -874,3 +876,40 @@ def test_the_desk_says_what_is_missing() -> None:
         known.may_enter("prepare")
     with pytest.raises(InputError, match="no part"):
         known.built({"memory-a": "NOBODY"}, "")
+
+
+def test_a_machine_of_which_too_much_is_open_is_planned_as_far_as_it_is_certain(monkeypatch) -> None:
+    """Sockets nobody has looked into: what waits is worth going through, up to a bound; what is certain is planned always."""
+    asked = request(
+        [SIXTEEN, THIRTY_TWO, made.drive("D", 4000)], [MEMORY, SPACE],
+        more={"unknown": ["memory-a", "memory-b"], "fitted": {}},
+    )  # fmt: skip
+    planner = Planner(asked)
+    whole = answer(planner)
+    ways = planner.stage.ways
+    assert whole.complete and whole.waiting and ways > 0
+    for most, complete in ((ways, True), (ways - 1, False)):
+        monkeypatch.setattr(choices, "MOST_WAYS", most)
+        found = plan(asked)
+        assert found.complete is complete and bool(found.waiting) is complete
+        assert [s.plan for s in found.stances] == [s.plan for s in whole.stances]
+        assert complete or not any(s.unmet for s in found.stances)
+    monkeypatch.setattr(choices, "MOST_WAYS", 0)
+    with pytest.raises(InputError, match="too much of this machine is open"):
+        detail(asked)
+
+
+def test_four_sockets_nobody_looked_into_are_a_range_and_doing_nothing_gains_nothing() -> None:
+    """More possibilities than are gone through: 4 sockets of up to 32 GB hold 0 to 128 GB, and nothing is lost by leaving
+    them alone. Nothing is sold by it either."""
+    sockets = {f"memory-{n}": {"kind": "memory", "name": f"Memory {n}", "generation": None, "channel": None, "limit_gb": 32, "reached_by": ["cover"]} for n in "abcd"}  # fmt: skip
+    throughput = Need(kind="memory_throughput", floor=12000, comfort=24000, ceiling=45000, weight=1)
+    asked = request([SIXTEEN, THIRTY_TWO], [MEMORY, throughput], slots=sockets, more={"unknown": list(sockets), "fitted": {}})  # fmt: skip
+    found = plan(asked)
+    (nothing,) = found.frontier
+    assert (nothing.cost_minor, nothing.benefit, nothing.changes) == (0, 0.0, ())
+    today = {s.need: s.today for s in found.today}
+    assert today["memory_capacity"] == (0.0, 128.0) and today["memory_throughput"][1] < 10**6
+    build = Planner(asked).build
+    figures = {b.label: b.today for b in becomes(build, Use())}
+    assert figures["Memory"] == figures["In two channels"] == "unknown"

@@ -91,6 +91,9 @@ def test_needs_follow_use_complaint_observation_and_edit() -> None:
     assert found(complaints=("runtime",), average_w=10)[NeedKind.RUNTIME].set_by == "complaint: dies after two hours"
     assert found(complaints=("far_net",))[NeedKind.RADIO_REACH].weight == 3
     assert found(complaints=("full",))[NeedKind.RADIO_REACH].weight == 0
+    # A radio that drops out bears on reach where that was measured: it is first of all about what it delivers.
+    far = {n.kind: n for n in derive_needs(Intake(complaints=("radio",)), True, TRIAGE.by_id(), measured_far=True)}
+    assert (far[NeedKind.RADIO_REACH].weight, found(complaints=("radio",))[NeedKind.RADIO_REACH].weight) == (1, 0)
     own = {n.kind: n.weight for n in derive_needs(Intake(), False)}
     assert own[NeedKind.MEMORY_THROUGHPUT] == 0  # graphics have their own memory
     assert NeedKind.FAULT in found(fault_slot="drive-1")

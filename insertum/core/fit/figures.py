@@ -5,14 +5,16 @@ from typing import Any, TypeGuard
 
 from ..machine.part import Radio
 from ..machine.shape import BaySlot, DriveSlot, RadioSlot
-from ..standards import ddr, wlan
+from ..standards import ddr, sata, wlan
 from ..standards.pcie import Link
 from .build import Build
 from .drive import drive_link, drive_rate_mb_s
+from .enumeration import TooMany
 from .memory import channel_split, running_speed, total_gb
 from .possibilities import certain, possible
-from .shape_facts import AnyPartFacts, DriveFacts
+from .shape_facts import AnyPartFacts, DriveFacts, DrivePlaceFacts
 from .shared_resources import LANES, bites
+from .unseen import UnseenPart
 from .views import BuildView
 
 
@@ -24,7 +26,7 @@ def span(figures: list[Any]) -> tuple[Any, Any] | None:
 
 def memory_gb(build: Build) -> tuple[int, int]:
     """Memory in the build, soldered included: least and most."""
-    found = span(possible(build, total_gb))
+    found = span(possible(build, total_gb, ("held.capacity_gb",)))
     return found or (0, 0)
 
 
@@ -35,7 +37,10 @@ def running_mts(build: Build) -> int | None:
 
 def mts_span(build: Build) -> tuple[int, int] | None:
     """Least and most MT/s memory runs at over everything that is possible; None where it is without bounds."""
-    return span(possible(build, _mts))
+    try:
+        return span(possible(build, _mts, ("held.grade_mts",)))
+    except TooMany:
+        return None
 
 
 def _mts(view: BuildView) -> int | None:
@@ -49,13 +54,16 @@ def split(build: Build) -> ddr.Split | None:
 
 
 def throughput(build: Build) -> tuple[int, int] | None:
-    """Memory throughput in MB/s, least and most."""
+    """Memory throughput in MB/s, least and most; None for no memory, or where it is without bounds."""
 
     def rate(view: BuildView) -> int | None:
         run, parts = running_speed(view), channel_split(view)
         return ddr.throughput_mb_s(parts, run.mts) if run and parts else None
 
-    return span(possible(build, rate))
+    try:
+        return span(possible(build, rate))
+    except TooMany:
+        return None
 
 
 def rate_mb_s(build: Build, slot_id: str) -> int | None:
@@ -84,7 +92,23 @@ def system_rate(slot_id: str, view: BuildView) -> int | None:
             if effect in ("off", "filled"):
                 return None
             lanes = min(lanes, LANES.get(effect, 4))
-    return drive_rate_mb_s(view.drive_place_at(slot_id), part, lanes)
+    place = view.drive_place_at(slot_id)
+    if isinstance(part, UnseenPart):
+        return _unseen_rate(place, part, lanes)
+    return drive_rate_mb_s(place, part, lanes)
+
+
+def _unseen_rate(place: DrivePlaceFacts, part: UnseenPart, lanes: int) -> int:
+    """Of a drive nobody has looked at: nothing, or all that its place carries. How far a need is met never falls as the
+    rate rises, so what is gained or lost against anything between lies between."""
+    if not part.fast:
+        return 0
+    if place.kind == "bay":
+        return sata.MB_S[min(place.sata, 3)] if place.sata else 0
+    pcie = min(lanes, place.pcie_lanes)
+    rates = [Link(generation=place.pcie_generation, lanes=pcie).mb_s] if pcie else []
+    rates += [sata.MB_S[min(place.sata, 3)]] if place.sata else []
+    return max(rates, default=0)
 
 
 def link(build: Build, slot_id: str) -> Link | None:

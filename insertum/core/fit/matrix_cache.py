@@ -141,13 +141,17 @@ class Bench:
     """One build, ready to judge any number of parts for its slots, with what they need from a shelf.
 
     ``beside`` is the bench of a build that differs in where its system starts from alone: what was said there without a
-    look at that is not asked again. ``plain`` is the bench of the same build without the owner's word.
+    look at that is not asked again. ``plain`` is the bench of the same build without the owner's word. Where ``settled``
+    is set only what surely goes in is told apart: of a part that waits or is refused the rest is not asked, and what is
+    said of it says no more than that it is not usable now.
     """
 
     def __init__(
-        self, build: Build, shelf: Sequence[Accessory] = (), beside: "Bench | None" = None, plain: "Bench | None" = None
-    ) -> None:
-        assert beside is None or beside.build.known is build.known
+        self, build: Build, shelf: Sequence[Accessory] = (), beside: "Bench | None" = None,
+        plain: "Bench | None" = None, settled: bool = False,
+    ) -> None:  # fmt: skip
+        self.settled: bool = settled
+        assert beside is None or (beside.build.known is build.known and beside.settled == settled)
         self.build: Build = build
         self.shelf = shelf
         if build.known.as_usual and plain is None:
@@ -288,6 +292,8 @@ class Bench:
             leaves.append(here)
             # What surely does not enter is refused, whatever else is said of it. Rules that may harm come first: after
             # them a refusal that nothing to buy lifts is the last word too.
+            if self.settled and here.worst > USABLE and not here.wants:
+                break  # not usable in every possibility, and nothing to buy makes it so
             if here.best > USABLE:
                 harm = harm or here.best > REFUSED
                 if here.out or not (harm or asked.rule.harms or here.wants):

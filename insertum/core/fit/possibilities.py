@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from typing import TypeVar
 
 from .build import Build
-from .enumeration import Inquiry, Outcome
+from .enumeration import Inquiry, Outcome, TooMany
 from .views import BuildView
 
 T = TypeVar("T")
@@ -16,10 +16,12 @@ _MEASURED = {"part.read_mb_s": 1, "part.spreader_um": 1}
 _COMPARED = {**_MEASURED, "held.grade_mts": 1}
 
 
-def possible(build: Build, function: Callable[[BuildView], T]) -> list[T]:
-    """Every answer a function of a build's values could have, the same one once."""
+def possible(build: Build, function: Callable[[BuildView], T], ends: Sequence[str] = ()) -> list[T]:
+    """Every answer a function of a build's values could have, the same one once. Of the attributes named in ``ends`` only
+    the least and the most are looked at: where more of them makes more of the answer, its ends are all among those.
+    Raises :class:`TooMany`."""
     inquiry = Inquiry()
-    inquiry.helps = _MEASURED
+    inquiry.helps = _MEASURED | dict.fromkeys(ends, 1)
     view = BuildView(inquiry, build, None, None)
     found: list[T] = []
     for outcome in inquiry.all(lambda: function(view)):
@@ -38,6 +40,9 @@ def possibilities(builds: Sequence[Build], function: Callable[..., T]) -> list[O
 
 
 def certain(build: Build, function: Callable[[BuildView], T]) -> T | None:
-    """The answer where there is only one; None while it could be several."""
-    found = possible(build, function)
+    """The answer where there is only one; None while it could be several, or too many to go through."""
+    try:
+        found = possible(build, function)
+    except TooMany:
+        return None
     return found[0] if len(found) == 1 else None

@@ -128,6 +128,11 @@ class UnseenPart:
         return int(self._inquiry.pick((self._slot.id, "content.read_mb_s"), (0, 100_000)))
 
     @property
+    def fast(self) -> bool:
+        """Does it read all that its place carries, or next to nothing?"""
+        return bool(self._inquiry.pick((self._slot.id, "content.fast"), (False, True)))
+
+    @property
     def capacity_gb(self) -> int:
         return int(self._inquiry.pick((self._slot.id, "content.capacity_gb"), DRIVE_SIZES_GB))
 

@@ -119,7 +119,8 @@ def derive_needs(
         if complaint := (complaints or {}).get(name):
             for kind, extra in complaint.weights.items():
                 weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
-                complained |= {kind} if extra else set()
+                # What a complaint is first of all about stays though it has no figure; what it bears on besides does not.
+                complained |= {kind} if extra and extra == max(complaint.weights.values()) else set()
     peak = load.peak_memory_gb if load else intake.peak_memory_gb
     used = load.used_gb if load else intake.used_gb
     needs = []

@@ -13,6 +13,7 @@ from ..money import money
 from ..version import RULES_VERSION
 from . import conditional_plans
 from .candidates import Candidate, question, tells_of
+from .choices import TooOpen
 from .frontier import Point, hull
 from .headlines import most_points, possible, said_first
 from .need import COMFORT_MET, NeedKind
@@ -25,12 +26,17 @@ from .value_of_information import visit
 
 
 def plan(request: PlanRequest) -> Plan:
-    """Plan a request. Raises :class:`InputError` when machine, configuration or a slot is unknown."""
-    return answer(Planner(request))
+    """Plan a request: whole, or where too much of the machine is open what rests on no question. Raises
+    :class:`InputError` when machine, configuration or a slot is unknown."""
+    try:
+        return answer(Planner(request))
+    except TooOpen:
+        return answer(Planner(request, certain=True))
 
 
 def answer(planner: Planner) -> Plan:
-    """The whole answer of a planner: ladder, stances, frontier, what waits, and what must be said first."""
+    """The whole answer of a planner: ladder, stances, frontier, what waits, and what must be said first; of a certain one
+    what rests on no question. Raises :class:`TooOpen` where too much is open to go through all that waits."""
     stage = planner.stage
     front = planner.front()
     walk = planner.best_value(front)
@@ -43,13 +49,16 @@ def answer(planner: Planner) -> Plan:
     return Plan(
         rules_version=RULES_VERSION,
         today=now,
-        first=said_first(planner, now, best, possible(planner, walk.chosen), most_points(planner), other),
+        first=()
+        if planner.certain
+        else said_first(planner, now, best, possible(planner, walk.chosen), most_points(planner), other),
         frontier=points,
         stances=picked,
         ladder=treads(stage, [*walk, *beyond], walk.taken, picked, planner.points),
-        waiting=waiting(planner, walk.chosen),
+        waiting=() if planner.certain else waiting(planner, walk.chosen),
         unmeasured=unmeasured(planner),
         another=other,
+        complete=not planner.certain,
     )
 
 
@@ -71,23 +80,24 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
     more = max(0, uncapped.cost - budget) if budget is not None else 0
     threshold = f"{planner.terms.threshold:g} points for {money(100, currency)}"
     years = f"Just enough for {planner.use.years} years at {_growth(planner)}."
-    reach, grown = planner.reach(), planner.reach(grown=True)
+    # Why a plan goes no further hangs on what waits, which a certain planner does not know.
+    reach, grown = (None, None) if planner.certain else (planner.reach(), planner.reach(grown=True))
     now, then = plan_point(stage, enough), plan_point(stage, room, grown=True)
     return (
         StancePlan(
-            stance="just_enough", plan=now, unmet=unmet(stage, reach, enough), over_budget_minor=over,
+            stance="just_enough", plan=now, unmet=unmet(stage, reach, enough) if reach else (), over_budget_minor=over,
             says=_enough_says(planner, now, met, over, "Least spend that brings every stated need to comfort."),
         ),
         StancePlan(
-            stance="best_value", plan=plan_point(stage, walk.chosen), unmet=unmet(stage, reach, walk.chosen),
+            stance="best_value", plan=plan_point(stage, walk.chosen), unmet=unmet(stage, reach, walk.chosen) if reach else (),
             says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step{' within the budget' if budget is not None else ''} gains {threshold}.",
         ),
         StancePlan(
-            stance="room_for_years", plan=then, unmet=unmet(stage, grown, room, grown=True),
+            stance="room_for_years", plan=then, unmet=unmet(stage, grown, room, grown=True) if grown else (),
             says=_enough_says(planner, then, room_met, room_over, years), over_budget_minor=room_over,
         ),
         StancePlan(
-            stance="fill_it", plan=plan_point(stage, fill), unmet=unmet(stage, reach, fill), over_budget_minor=more,
+            stance="fill_it", plan=plan_point(stage, fill), unmet=unmet(stage, reach, fill) if reach else (), over_budget_minor=more,
             says="Every measure as high as the budget allows, in the job's order."
             + (f" Filling it wholly would take {money(uncapped.cost, currency)}." if more else ""),
         ),
@@ -109,6 +119,8 @@ def _enough_says(planner: Planner, plan: PlanPoint, met: bool, over: int, says: 
     """In one sentence: what is not known of the machine counts at its best here, and that is said."""
     if not planner.needs:
         return "No need is stated."
+    if planner.unmeasured:
+        says = says.replace("every stated need", "every need that is measured")
     if met:
         hoped = [lowered(n.label) for n in plan.needs if n.met_after[0] < COMFORT_MET]
         return f"{says[:-1]}, if what is not known turns out well: {listed(hoped)}." if hoped else says

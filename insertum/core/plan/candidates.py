@@ -96,8 +96,8 @@ class Judges:
     is asked when combinations are made.
     """
 
-    def __init__(self, build: Build, slots: Sequence[Slot], market: Market) -> None:
-        self.build, self.slots, self.market = build, slots, market
+    def __init__(self, build: Build, slots: Sequence[Slot], market: Market, certain: bool = False) -> None:
+        self.build, self.slots, self.market, self.certain = build, slots, market, certain
         self._benches: dict[tuple[str, bool], Bench] = {}
         self._candidates: dict[tuple[str, str], list[Candidate]] = {}
 
@@ -112,11 +112,12 @@ class Judges:
             plain = self.bench(boot, False) if usual else None
             if usual:
                 build = build.taken_as_usual(True)
-            self._benches[(boot, usual)] = Bench(build, self.market.accessories, beside, plain)
+            self._benches[(boot, usual)] = Bench(build, self.market.accessories, beside, plain, self.certain)
         return self._benches[(boot, usual)]
 
     def candidates(self, slot: Slot, boot: str = "") -> list[Candidate]:
-        """Parts that are usable in the slot in some build, or would be once something is known."""
+        """Parts that are usable in the slot in some build, or would be once something is known; of ``certain`` judges the
+        usable ones alone."""
         if (slot.id, boot) not in self._candidates:
             self._candidates[(slot.id, boot)] = self._found(slot, boot)
         return self._candidates[(slot.id, boot)]
@@ -135,6 +136,8 @@ class Judges:
                     found.append(
                         Candidate(part, accessories, price, price + extra, _NOTHING, stock, shelf, short == _USUAL)
                     )
+                continue
+            if self.certain:
                 continue
             ways = [(frozenset(asks), short == _USUAL, accessories, extra)]
             if not self.build.known.as_usual:

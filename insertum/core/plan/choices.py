@@ -10,6 +10,7 @@ from operator import ge
 from typing import Any, NamedTuple
 
 from ..access.way import access_seconds_of, closure, exchange_seconds, task_closure
+from ..errors import Code, InputError
 from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import Candidate, Judges, Market, undominated
@@ -55,14 +56,33 @@ class Choice:
         return frozenset(q for e in self.effects for q in e.asks)
 
 
+#: Ways looked at before a request is given up as too open, a figure that is measured over what is unknown counting for
+#: :data:`_MEASURED` ways: about ten seconds of a small machine.
+MOST_WAYS = 500_000
+_MEASURED = 500
+
+
+class TooOpen(InputError):
+    """So much of the machine is open that not all that waits could be gone through."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "too much of this machine is open to go through all that waits", "plan", "Do what Survey asks first.",
+            code=Code.NOT_YET,
+        )  # fmt: skip
+
+
 class Stage:
     """Everything choices are made from: the machine today, the market, the needs, the terms."""
 
     def __init__(
         self, build: Build, counted: Build, market: Market, needs: Sequence[Need], use: Use, terms: Terms,
         tasks: tuple[TaskOffer, ...] = (), another: Another | None = None,
-        loose: frozenset[str] = frozenset(), unmeasured: Sequence[Need] = (),
+        loose: frozenset[str] = frozenset(), unmeasured: Sequence[Need] = (), certain: bool = False,
     ) -> None:  # fmt: skip
+        #: Are only choices made that rest on no question?
+        self.certain = certain
+        self.ways = 0
         #: ``counted`` is today's build without what is dead: that counts for nothing.
         self.build, self.counted, self.market, self.use, self.terms = build, counted, market, use, terms
         #: Parts whose price is open: nothing is left out for them, nor they for anything.
@@ -92,7 +112,7 @@ class Stage:
         """The judges of slots that are decided together: each part is put before them once."""
         ids = tuple(s.id for s in slots)
         if ids not in self._judges:
-            self._judges[ids] = Judges(self.build, slots, self.market)
+            self._judges[ids] = Judges(self.build, slots, self.market, self.certain)
         return self._judges[ids]
 
     # -- cost ---------------------------------------------------------------------------------
@@ -168,6 +188,12 @@ class Stage:
         """What a new system drive has to hold; None where nothing is copied."""
         return copied(self.build, self.counted, self.use, self.terms)
 
+    def look(self, ways: int) -> None:
+        """Count ways that are looked at. Raises :class:`TooOpen` beyond :data:`MOST_WAYS`."""
+        self.ways += ways
+        if self.ways > MOST_WAYS:
+            raise TooOpen
+
     def stated(self, kinds: Sequence[NeedKind]) -> bool:
         return any(n.kind in kinds for n in self.needs)
 
@@ -176,6 +202,8 @@ class Stage:
         whole = (kinds[0], key)
         if whole not in self._effects:
             made = build()
+            if not isinstance(made, Raw) and self.before(kinds) is None:
+                self.look(_MEASURED)
             raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self.before(kinds))
             self._effects[whole] = self.weighed(kinds, raw), raw
         return self._effects[whole]
@@ -279,6 +307,8 @@ def fewest(alike: list[Step], stage: Stage, counts: Callable[[int], int] = int) 
         p = alike[n]
         own: _Ordered | None = None
         waits, dear = p.waits, effort - UNIT
+        if n % 16 == 0:
+            stage.look(len(kept))
         for its, rests, k in kept:
             if its > less or not rests <= waits:
                 continue

@@ -309,7 +309,7 @@ class Joint:
             if fixed is not None and seen != fixed[0]:
                 continue
             more = self.adds(context, s, c, seen, boot == s.id, near)
-            if more is not None:
+            if more is not None and not (more and self.stage.certain):
                 yield (s.id, c), c.waits | more
 
     def _family(self, context: Context, slots: Sequence[Slot]) -> Iterator[Choice]:
@@ -409,6 +409,7 @@ class Joint:
         the same, mends the same, stores no less, and is cheaper by a whole unit or no dearer and first in order."""
         if not right:
             return []
+        self.stage.look(len(left) * len(right))
         pairs = [
             Step(a.opens | b.opens, a.effort + b.effort, a.gb + b.gb, a.changes + b.changes, a.waits | b.waits, a.unseen | b.unseen)
             for a in left

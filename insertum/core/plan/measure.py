@@ -17,11 +17,12 @@ from ..fit.figures import system_rate
 from ..fit.leaf import asks_of
 from ..fit.memory import channel_split, running_speed
 from ..fit.possibilities import possibilities
-from ..fit.unseen import DRIVE_SIZES_GB
+from ..fit.unseen import ALL_GRADES, DRIVE_SIZES_GB, unseen_sizes
 from ..fit.views import BuildView
 from ..machine.part import BayDrive, M2Drive, Pack, Radio
 from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
 from ..standards import ddr, wlan
+from ..standards.pcie import Link
 from .memory_table import Cases, memory_cases
 from .need import COMFORT_MET, FLOOR_MET, Need, NeedKind
 from .request import Use
@@ -208,14 +209,44 @@ def measure(
         else:
             outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
     except TooMany:
-        top: dict[NeedKind, Measure] = dict.fromkeys(kinds, _ANY_MWH)
-        outcomes = [Outcome((top, dict.fromkeys(kinds, 0)), {("fitted", "it"): 0})]
+        return _unbounded(kinds, today, build)
     return Raw(
         cases=tuple(o.answer for o in outcomes),
         asks=_asks(outcomes, kinds),
         machine=tuple(_of_the_machine(o.chosen) for o in outcomes),
         physical=tuple(min(o.answer[1][k] for o in outcomes) for k in kinds),
     )
+
+
+def _unbounded(kinds: Sequence[NeedKind], today: Build, build: Build) -> Raw:
+    """What is said where there are too many possibilities to go through: it may be anything from nothing to the most there
+    can be. A build that leaves everything it is measured by as it is gains nothing; of any other the least is that all is
+    lost."""
+    most: dict[NeedKind, Measure] = {k: _most(k, today) for k in kinds}
+    none: dict[NeedKind, Measure] = dict.fromkeys(kinds, 0)
+    moved = {s for s in {*today.changes, *build.changes} if today.changes.get(s, s) != build.changes.get(s, s)}
+    same = today.boot_slot == build.boot_slot and not any(
+        touches(k, s) for k in kinds for s in build.machine.slots if s.id in moved
+    )
+    places = [s for s in build.machine.slots if not today.looked_into(s.id) and any(touches(k, s) for k in kinds)]
+    asks = frozenset(f"fitted.{s.id}" for s in places)
+    return Raw(((none, none), (most, most)) if same else ((most, none),), asks, physical=tuple(none.values()))
+
+
+def _most(kind: NeedKind, today: Build) -> int:
+    """More than any machine like this one measures."""
+    match kind:
+        case NeedKind.MEMORY_CAPACITY:
+            sockets = (max(unseen_sizes(today.known, s.id)) for s in today.memory_slots)
+            return sum(sockets) + sum(s.capacity_gb for s in today.machine.memory.soldered)
+        case NeedKind.MEMORY_THROUGHPUT:
+            return 2 * 8 * ALL_GRADES[-1]  # two channels of eight bytes
+        case NeedKind.DRIVE_SPEED:
+            return Link(generation=5, lanes=4).mb_s
+        case NeedKind.DRIVE_SPACE:
+            return DRIVE_SIZES_GB[-1] * sum(isinstance(s, DriveSlot | BaySlot) for s in today.machine.slots)
+        case _:
+            return _ANY_MWH
 
 
 def _memory(found: Cases) -> Raw:

@@ -82,7 +82,7 @@ class Memory:
             for n, step in enumerate(steps):
                 if n == 0 or more or not self._sized:  # of ways that hold the same the total is the same
                     more = self._total(held, step.changes)
-                if more is not None:
+                if more is not None and not (more and self.stage.certain):
                     open_priced = tuple([c.name for _, c in step.changes if c and c.name in loose]) if loose else ()
                     mended = self.stage.mended(step.changes)
                     end = (step.opens, open_priced, mended, self._what(held, step))
@@ -156,6 +156,7 @@ class Memory:
         for i, s in enumerate(self.slots):
             options = [(self._option(i, change), change) for change in self._changes(s)]
             grown: dict[Any, list[Step]] = {}
+            self.stage.look(len(options) * sum(map(len, ways.values())))
             for held, steps in ways.items():
                 for option, change in options:
                     self._add(grown, held, steps, option, change)
@@ -333,6 +334,7 @@ class Memory:
         for slot_id, c in changes:
             if c is None:
                 continue
+            self.stage.look(_JUDGED * _SIZES ** len(unseen))  # a verdict goes through all they may hold
             judged = build.taken_as_usual(True) if c.unproven else build
             joint = verdict_of(judged, build.machine.slot(slot_id), c.part, c.accessories)
             if joint.verdict.rank > Verdict.MEASURE_FIRST.rank:
@@ -354,6 +356,10 @@ class Memory:
             if leaf.best > USABLE
             else frozenset(place_of(a) for a in leaf.asks) or frozenset(("memory.total_limit_gb",))
         )
+
+
+#: What a verdict counts for in ways looked at, and about how many sizes an unknown socket may hold.
+_JUDGED, _SIZES = 20, 8
 
 
 def _newest(part: Fittable) -> bool:

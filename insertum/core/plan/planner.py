@@ -45,10 +45,12 @@ class Walk(list[Point]):
 
 
 class Planner:
-    """One request. ``loose`` names parts whose price is still open: the choices hold for any price of theirs."""
+    """One request. ``loose`` names parts whose price is still open: the choices hold for any price of theirs. A
+    ``certain`` one makes only what rests on no question: its plans are those of the whole one, and it is quick where
+    little is known."""
 
-    def __init__(self, request: PlanRequest, loose: frozenset[str] = frozenset()) -> None:
-        self.request, self.terms, self.use = request, request.terms, request.use
+    def __init__(self, request: PlanRequest, loose: frozenset[str] = frozenset(), certain: bool = False) -> None:
+        self.request, self.terms, self.use, self.certain = request, request.terms, request.use, certain
         machine = request.machine.configured(request.configuration)
         self.machine = laid_out(machine, request.sightings, request.read, request.measured)
         self.build = self._today(request.fitted)
@@ -71,6 +73,7 @@ class Planner:
             request.another,
             loose,
             self.unmeasured,
+            certain,
         )
         self.tariff = self.stage.tariff
         self.weight = self.stage.weight

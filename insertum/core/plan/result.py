@@ -233,7 +233,8 @@ class FrontierPoint(Frozen):
 
 class Plan(Frozen):
     """The whole answer. ``frontier`` has the exact Pareto points, do-nothing included; ``first`` is what must be said
-    first."""
+    first. Where it is not ``complete`` its plans are those that rest on no question, which are the same in the whole
+    answer; what waits, and what is said of what could be, is left out."""
 
     format: Literal["insertum-plan/2"] = "insertum-plan/2"
     rules_version: str
@@ -245,6 +246,7 @@ class Plan(Frozen):
     waiting: tuple[Waiting, ...]
     unmeasured: tuple[str, ...] = ()
     another: AnotherScored | None = None
+    complete: bool = True
 
 
 class PlanDetail(Frozen):

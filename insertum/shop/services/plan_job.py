@@ -16,6 +16,7 @@ from ...core.job.shape import Agreement, Job, Snapshot
 from ...core.machine.part import Fittable
 from ...core.plan.added_tasks import Besides
 from ...core.plan.answer import answer, own
+from ...core.plan.choices import TooOpen
 from ...core.plan.detail import detail, factory
 from ...core.plan.difference import SinceChosen, again, difference
 from ...core.plan.need import NeedKind
@@ -58,13 +59,27 @@ class Planned(Frozen):
     makes: dict[str, MakeSeen]
 
 
-def planned(number: int) -> Planned:
-    """The plan of a job, from the cache where nothing it follows from has changed."""
-    return answered("plan", number, lambda: _planned(desk_of(number)))
+def planned(number: int, certain: bool = False) -> Planned:
+    """The plan of a job, from the cache where nothing it follows from has changed. ``certain``: only what rests on no
+    question, which is there at once however little is known of the machine. Where too much is open to go through all that
+    waits, that is all there is."""
+    make = _certain if certain else _as_far
+    return answered(("plan", certain), number, lambda: make(desk_of(number)))
 
 
-def _planned(desk: Desk) -> Planned:
-    planner = planners.of(desk.request())
+def _certain(desk: Desk) -> Planned:
+    return _planned(desk, Planner(desk.request(), certain=True))
+
+
+def _as_far(desk: Desk) -> Planned:
+    request = desk.request()
+    try:
+        return _planned(desk, planners.of(request))
+    except TooOpen:
+        return _certain(desk)
+
+
+def _planned(desk: Desk, planner: Planner) -> Planned:
     mine = None
     if desk.build.changed():
         point, against = own(planner, desk.build)

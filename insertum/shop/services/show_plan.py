@@ -18,9 +18,9 @@ class PlanStation(plan_job.Planned):
     free_first: tuple[str, ...] = ()
 
 
-def plan(number: int) -> PlanStation:
-    """The plans of a job, with what the station's fields choose from."""
-    planned = plan_job.planned(number)
+def plan(number: int, certain: bool = False) -> PlanStation:
+    """The plans of a job, with what the station's fields choose from. ``certain``: those alone that rest on no question."""
+    planned = plan_job.planned(number, certain)
     desk = jobs.desk_of(number)
     return PlanStation(
         answer=planned.answer,

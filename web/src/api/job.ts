@@ -85,13 +85,14 @@ export function useEdit() {
 }
 
 /** What a station shows. */
-export function useStation<T>(name: string, load: (number: number) => Promise<T>) {
+export function useStation<T>(name: string, load: (number: number) => Promise<T>, enabled = true) {
   const number = useJobNumber()
   return useQuery({
     queryKey: ['job', number, 'station', name],
     queryFn: () => load(number),
     placeholderData: (previous) => previous,
     retry: false,
+    enabled,
   })
 }
 

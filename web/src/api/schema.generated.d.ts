@@ -677,7 +677,8 @@ export interface paths {
         };
         /**
          * Plan
-         * @description The ladder, the stances and the frontier under the job's terms, and what waits for an answer.
+         * @description The ladder, the stances and the frontier under the job's terms, and what waits for an answer. ``certain``: only what
+         *     rests on no question, which is there at once.
          */
         get: operations["insertum_api_plan_plan"];
         put?: never;
@@ -8724,7 +8725,8 @@ export interface components {
         /**
          * Plan
          * @description The whole answer. ``frontier`` has the exact Pareto points, do-nothing included; ``first`` is what must be said
-         *     first.
+         *     first. Where it is not ``complete`` its plans are those that rest on no question, which are the same in the whole
+         *     answer; what waits, and what is said of what could be, is left out.
          */
         Plan: {
             /**
@@ -8753,6 +8755,11 @@ export interface components {
              */
             unmeasured: string[];
             another?: components["schemas"]["AnotherScored"] | null;
+            /**
+             * Complete
+             * @default true
+             */
+            complete: boolean;
         };
         /**
          * PlanStation
@@ -14935,7 +14942,9 @@ export interface operations {
     };
     insertum_api_plan_plan: {
         parameters: {
-            query?: never;
+            query?: {
+                certain?: boolean;
+            };
             header?: never;
             path: {
                 number: number;

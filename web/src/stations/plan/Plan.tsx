@@ -21,9 +21,14 @@ import { figureOf, FigureText } from '../../ui/figure'
 export function Plan() {
   const { view } = useJob()
   const number = useJobNumber()
-  const { data, error } = useStation('plan', (number) =>
-    answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number } } })),
-  )
+  const ask = (certain: boolean) => (number: number) =>
+    answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number }, query: { certain } } }))
+  // What rests on no question is there at once, however long the rest takes: it is asked first, and alone.
+  const had = useQueryClient().getQueryData(['job', number, 'station', 'plan']) !== undefined
+  const certain = useStation('certain', ask(true), !had)
+  const whole = useStation('plan', ask(false), had || certain.isFetched)
+  const data = whole.data ?? certain.data
+  const error = whole.error ?? (data ? null : certain.error)
   const choose = useAct<{ stance: string; index?: number }>((number, body) =>
     answer(client.POST('/api/jobs/{number}/plan', { params: { path: { number } }, body: { index: null, ...body } })),
   )
@@ -49,9 +54,22 @@ export function Plan() {
         <Heading title="Where the money does most">
           Each tread is one upgrade: as wide as it costs, as tall as the need it meets. Steepest first.
         </Heading>
-        <Planning quiet />
+        <Planning quiet again={!!whole.data} />
       </div>
       <ErrorNote error={error ?? choose.error} />
+      {!plan.complete &&
+        (whole.data ? (
+          <Note kind="measure_first">
+            Too much of this machine is open to go through all that waits. What stands here rests on no question; do
+            what{' '}
+            <Link to={`/jobs/${number}/survey`} className="underline">
+              Survey
+            </Link>{' '}
+            asks first.
+          </Note>
+        ) : (
+          <Note kind="measure_first">What stands here rests on no question. What waits is still being worked out.</Note>
+        ))}
       {data.free_first?.map((f) => (
         <Note key={f} kind="measure_first">
           {f}{' '}
@@ -122,7 +140,7 @@ export function Plan() {
 
 /** Said when planning takes more than a second; it can be stopped. Beside a plan it stands over the heading's line: pushing
  * the page down would take the button from under a hand that is about to press it. */
-function Planning({ quiet }: { quiet?: boolean }) {
+function Planning({ quiet, again }: { quiet?: boolean; again?: boolean }) {
   const number = useJobNumber()
   const key = ['job', number, 'station', 'plan']
   const fetching = useIsFetching({ queryKey: key }) > 0
@@ -142,7 +160,7 @@ function Planning({ quiet }: { quiet?: boolean }) {
       role="status"
       className={`text-ink-2 flex items-center gap-3 ${quiet ? 'bg-mat absolute top-0 right-0 pl-3' : 'p-4'}`}
     >
-      Planning takes a moment{quiet ? '; what stands here is the plan before' : ''}.
+      Planning takes a moment{again ? '; what stands here is the plan before' : ''}.
       <Button kind="quiet" onClick={() => void cache.cancelQueries({ queryKey: key })}>
         stop it
       </Button>
