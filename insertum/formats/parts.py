@@ -60,6 +60,13 @@ _NONE_IS_KNOWN = ("bluetooth", "tied_to")
 _YES_NO = {"yes": True, "no": False}
 
 
+def columns_of(attribute: str) -> tuple[str, ...]:
+    """The columns a part's attribute stands in; how far a driver goes stands in three."""
+    if attribute == "drivers":
+        return tuple(c for c in _LISTS if c.startswith("drivers_"))
+    return (_COLUMN_OF.get(attribute, attribute),)
+
+
 #: How many rows are read between two words about progress.
 CHUNK = 500
 Steps = Generator[int, None, list[AnyPart]]

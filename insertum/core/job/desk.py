@@ -55,6 +55,7 @@ from ..survey.contradict import Contradiction, contradictions, read_facts
 from ..survey.current_build import build_today, laid_out
 from ..survey.match_devices import Matched
 from ..survey.reading_summary import ReadingSummary, summarise
+from ..survey.seller import SellerMessage, seller_message
 from ..tasks.catalogue import PREFIX, OwnTask
 from ..tasks.offers import Offered, offers
 from .shape import STATIONS, Job, Looked, Station
@@ -500,6 +501,12 @@ class Desk:
             judged, carries, aside,
             waste(self.build, slot_id, part, cells, {p.number: p for p in alike}, self.job.currency),
         )  # fmt: skip
+
+    def seller_message(self, number: str) -> SellerMessage | None:
+        """What to ask the seller of a part before it can be sold for this machine; None where nothing is open of it."""
+        part = self.fittable(number)
+        asks = (a for c in matrix(self.build, [part], self.shelf) for a in c.asks)
+        return seller_message(part, asks, self.job.intake.system)
 
     def compared(self, slot_id: str, numbers: Sequence[str]) -> Comparison:
         return side_by_side(self.build, slot_id, [self.fittable(n) for n in numbers], self.shelf)

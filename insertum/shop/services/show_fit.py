@@ -13,7 +13,9 @@ from ...core.job.slots import MapView, Size, detail, map_view, size_of, soldered
 from ...core.known.known import Explained, Usual
 from ...core.machine.claim import Limits
 from ...core.prepare.gates import AsUsual
+from ...core.survey.seller import SellerMessage
 from ...core.verdict import Verdict
+from ...formats.parts import columns_of
 from . import jobs, shelf
 from .answer_cache import answered_from
 from .shapes import Choice
@@ -58,11 +60,15 @@ class FitStation(Frozen):
 
 
 class WhyView(Frozen):
+    """``seller`` is what to ask the seller of the part for this machine, ``seller_columns`` where its answers go."""
+
     judgement: Judgement
     because: tuple[Explained, ...]
     aside: tuple[Aside, ...]
     accessories: tuple[str, ...]
     waste: Waste | None
+    seller: SellerMessage | None = None
+    seller_columns: tuple[str, ...] = ()
 
 
 def fit(number: int, whole: bool) -> str:
@@ -135,10 +141,12 @@ def why(number: int, slot: str, part: str) -> WhyView:
     cheaper part would do."""
     desk = jobs.desk_of(number)
     found = desk.why(slot, part)
+    message = desk.seller_message(part)
     names = tuple(desk.by_number[a].name for a in found.judgement.accessories if a in desk.by_number)
     return WhyView(
-        judgement=found.judgement, because=found.because, aside=found.aside, accessories=names, waste=found.waste
-    )
+        judgement=found.judgement, because=found.because, aside=found.aside, accessories=names, waste=found.waste,
+        seller=message, seller_columns=tuple(c for a in (message.asks if message else ()) for c in columns_of(a)),
+    )  # fmt: skip
 
 
 def compared(number: int, slot: str, parts: list[str]) -> Comparison:

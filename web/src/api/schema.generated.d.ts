@@ -8600,6 +8600,18 @@ export interface components {
             rests_on: string[];
         };
         /**
+         * SellerMessage
+         * @description ``asks`` are the part's attributes that are open, ``text`` the message as it is sent.
+         */
+        SellerMessage: {
+            /** Part */
+            part: string;
+            /** Asks */
+            asks: string[];
+            /** Text */
+            text: string;
+        };
+        /**
          * Waste
          * @description A part against the cheapest one that does as much in the same slot, else the cheapest that serves the same end.
          *     ``adds`` is what the dearer one gives here; 0 is waste.
@@ -8618,7 +8630,10 @@ export interface components {
             /** Says */
             says: string;
         };
-        /** WhyView */
+        /**
+         * WhyView
+         * @description ``seller`` is what to ask the seller of the part for this machine, ``seller_columns`` where its answers go.
+         */
         WhyView: {
             judgement: components["schemas"]["Judgement"];
             /** Because */
@@ -8628,6 +8643,12 @@ export interface components {
             /** Accessories */
             accessories: string[];
             waste: components["schemas"]["Waste"] | null;
+            seller?: components["schemas"]["SellerMessage"] | null;
+            /**
+             * Seller Columns
+             * @default []
+             */
+            seller_columns: string[];
         };
         /**
          * ComparedRow

@@ -5,15 +5,22 @@ import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
 
 type Cells = Record<string, string>
-type Props = { fields: readonly Schemas['PartField'][]; start: Cells; isNew?: boolean; onDone: () => void }
+type Props = {
+  fields: readonly Schemas['PartField'][]
+  /** What stays as it is, where only some of a part is asked for. */
+  others?: readonly Schemas['PartField'][]
+  start: Cells
+  isNew?: boolean
+  onDone: () => void
+}
 
 /** A part typed as its label or data sheet has it; what stays empty is unknown. */
-export function PartForm({ fields, start, isNew = false, onDone }: Props) {
+export function PartForm({ fields, others = [], start, isNew = false, onDone }: Props) {
   const cache = useQueryClient()
   const [cells, setCells] = useState(start)
   const save = useMutation({
     mutationFn: (mine: boolean) => {
-      const typed = ['kind', 'number', 'maker', 'name', ...fields.map((f) => f.name)]
+      const typed = ['kind', 'number', 'maker', 'name', ...[...fields, ...others].map((f) => f.name)]
       const of = (from: Cells) => Object.fromEntries(typed.map((n) => [n, from[n] ?? '']))
       const body = { cells: of(cells), base: isNew || mine ? null : of(start), new: isNew }
       return answer(client.PUT('/api/parts/saved', { body }))
@@ -35,8 +42,12 @@ export function PartForm({ fields, start, isNew = false, onDone }: Props) {
     >
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         {isNew && <Words label="Part number" value={cells['number'] ?? ''} onChange={(t) => set('number', t)} />}
-        <Words label="Name" value={cells['name'] ?? ''} onChange={(t) => set('name', t)} />
-        <Words label="Maker" value={cells['maker'] ?? ''} onChange={(t) => set('maker', t)} />
+        {!others.length && (
+          <>
+            <Words label="Name" value={cells['name'] ?? ''} onChange={(t) => set('name', t)} />
+            <Words label="Maker" value={cells['maker'] ?? ''} onChange={(t) => set('maker', t)} />
+          </>
+        )}
         {fields.map((f) => (
           <Labelled key={f.name} label={f.label} hint={f.unit}>
             {(id) =>

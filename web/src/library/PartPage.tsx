@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
 import { Button, ErrorNote, Heading } from '../ui/basics'
@@ -13,7 +13,10 @@ import { May } from '../shell/May'
 /** One part: what it is, what it costs and has cost, and which of our machines it goes in. */
 export function PartPage() {
   const { number = '' } = useParams()
-  const [correcting, setCorrecting] = useState(false)
+  // What a seller was asked of it: its answers alone are typed then.
+  const [search, setSearch] = useSearchParams()
+  const answered = (search.get('answered') ?? '').split(',').filter(Boolean)
+  const [correcting, setCorrecting] = useState(answered.length > 0)
   const [limits, setLimits] = useState<keyof typeof LIMITS>('proven')
   const { data, error } = useQuery({
     queryKey: ['part', number],
@@ -83,9 +86,13 @@ export function PartPage() {
               {correcting ? (
                 <PartForm
                   key={data.line.number}
-                  fields={data.fields}
+                  fields={answered.length ? data.fields.filter((f) => answered.includes(f.name)) : data.fields}
+                  others={answered.length ? data.fields.filter((f) => !answered.includes(f.name)) : []}
                   start={data.cells}
-                  onDone={() => setCorrecting(false)}
+                  onDone={() => {
+                    setCorrecting(false)
+                    setSearch({}, { replace: true })
+                  }}
                 />
               ) : (
                 data.fields.map((f) => (

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useDeferredValue } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../../api/client'
 import { useJobNumber } from '../../api/job'
@@ -93,10 +93,37 @@ function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation']
           )
         })}
       </ul>
+      {why.seller && <AskSeller message={why.seller} columns={why.seller_columns ?? []} />}
       <details className="mt-1 text-[12.5px]">
         <summary className="text-ink-2 cursor-pointer">Why, from the claims on</summary>
         <Because because={why.because} aside={why.aside} />
       </details>
     </>
+  )
+}
+
+/** What is open of a part, as one message to its seller; the answers go into the part's record at one place. */
+function AskSeller({ message, columns }: { message: Schemas['SellerMessage']; columns: readonly string[] }) {
+  const [copied, setCopied] = useState(false)
+  const n = message.asks.length
+  return (
+    <details className="mt-1 text-[13px]" open>
+      <summary className="cursor-pointer">
+        Ask the seller, 5 min: {n} open {n === 1 ? 'question' : 'questions'}
+      </summary>
+      <pre className="bg-panel mt-1 p-2 font-sans whitespace-pre-wrap select-all">{message.text}</pre>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        <Button
+          onClick={() => {
+            void navigator.clipboard?.writeText(message.text).then(() => setCopied(true))
+          }}
+        >
+          {copied ? 'Copied' : 'Copy the message'}
+        </Button>
+        <Link className="underline" to={`/parts/${encodeURIComponent(message.part)}?answered=${columns.join(',')}`}>
+          Type the answers
+        </Link>
+      </div>
+    </details>
   )
 }
