@@ -4,6 +4,7 @@ import json
 
 from ...core.comparison.side_by_side import Comparison
 from ...core.comparison.waste import Waste, per_gb
+from ...core.fit.in_common import InCommon, besides, in_common
 from ...core.fit.judge import Judgement, Worth
 from ...core.fit.premises import Aside
 from ...core.fit.required_accessories import Extra
@@ -45,6 +46,8 @@ class MatrixRow(Frozen):
 
 
 class FitStation(Frozen):
+    """``common`` is what all parts of a kind wait for in a slot, ``besides`` what some wait for besides, by part and slot."""
+
     rows: tuple[MatrixRow, ...]
     more: int
     words: tuple[str, ...]
@@ -57,6 +60,8 @@ class FitStation(Frozen):
     usual: tuple[Usual, ...]
     as_usual: AsUsual | None
     soldered: tuple[str, ...]
+    common: tuple[InCommon, ...] = ()
+    besides: dict[str, str] = {}
 
 
 class WhyView(Frozen):
@@ -95,6 +100,16 @@ def _fit(desk: Desk, whole: bool) -> str:
     ranks = {v: i for i, v in enumerate(VERDICTS)}
     words: dict[str, int] = {}
     lying = shelf.counts()
+    # While the rest is on its way nobody knows what all of them wait for.
+    known, by_number = desk.build.known, {r.part.number: r.part for r in shown}
+    common = in_common(known, (c for r in shown for c in r.cells), by_number) if whole else ()
+    above = {(c.kind, c.slot): c for c in common}
+    more = {
+        f"{c.part} {c.slot}": says
+        for r in shown
+        for c in r.cells
+        if (own := above.get((r.part.kind, c.slot))) and (says := besides(known, c, r.part, own))
+    }
     rows = [
         {
             "number": r.part.number,
@@ -127,6 +142,8 @@ def _fit(desk: Desk, whole: bool) -> str:
         usual=desk.usual_things(),
         as_usual=desk.job.survey.as_usual,
         soldered=soldered_lines(desk.today),
+        common=common,
+        besides=more,
     ).model_dump(mode="json")
     return json.dumps({**rest, "rows": rows}, separators=(",", ":"))
 

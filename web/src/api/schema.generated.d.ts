@@ -8369,7 +8369,10 @@ export interface components {
              */
             have: string;
         };
-        /** FitStation */
+        /**
+         * FitStation
+         * @description ``common`` is what all parts of a kind wait for in a slot, ``besides`` what some wait for besides, by part and slot.
+         */
         FitStation: {
             /** Rows */
             rows: components["schemas"]["MatrixRow"][];
@@ -8392,6 +8395,32 @@ export interface components {
             as_usual: components["schemas"]["AsUsual"] | null;
             /** Soldered */
             soldered: string[];
+            /**
+             * Common
+             * @default []
+             */
+            common: components["schemas"]["InCommon"][];
+            /**
+             * Besides
+             * @default {}
+             */
+            besides: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * InCommon
+         * @description What each part of a ``kind`` that is *measure first* in a ``slot`` waits for: places, and the words for them.
+         */
+        InCommon: {
+            /** Kind */
+            kind: string;
+            /** Slot */
+            slot: string;
+            /** Asks */
+            asks: string[];
+            /** Labels */
+            labels: string[];
         };
         /**
          * MatrixRow

@@ -5,6 +5,7 @@ import { at, useEdit, useJob } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { VERDICTS, money, sign } from '../../words'
 import {
+  cellSays,
   extraOf,
   KINDS,
   underWay,
@@ -13,7 +14,6 @@ import {
   slotOf,
   usable,
   verdictOf,
-  wordsOf,
   type Cell as PackedCell,
   type Filters,
   type Item,
@@ -74,12 +74,12 @@ export function Matrix(props: Props) {
   const items = useMemo(() => {
     const all = sections(
       rows,
-      { slots: data.slots, kinds, words: data.words },
+      { slots: data.slots, kinds, words: data.words, common: data.common },
       { kind, sort: filters.sort, held, open },
     )
     // While the rest of the rows is on its way nothing is counted, and nothing is said of what is not there yet.
     return data.more ? underWay(all) : all
-  }, [rows, data.slots, data.words, data.more, kinds, kind, filters.sort, held, open])
+  }, [rows, data.slots, data.words, data.common, data.more, kinds, kind, filters.sort, held, open])
   const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
     count: items.length,
@@ -176,7 +176,12 @@ function Line({ item, top, onFold, ...props }: Props & { item: Item; top: number
       )
     default:
       return (
-        <p role="row" className="text-ink-2 absolute inset-x-0 h-[30px] px-2.5 py-1 text-[12.5px]" style={at}>
+        <p
+          role="row"
+          title={item.says}
+          className={`absolute inset-x-0 h-[30px] truncate px-2.5 py-1 text-[12.5px] ${item.type === 'common' ? 'text-measure' : 'text-ink-2'}`}
+          style={at}
+        >
           <span role="gridcell">{item.says}</span>
         </p>
       )
@@ -294,7 +299,7 @@ function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, p
           row={row}
           cell={row.cells.find((c) => slotOf(c) === s.index)}
           slot={s.number}
-          words={data.words}
+          data={data}
           looked={looked?.row.number === row.number && looked.slot === s.number}
           onLook={onLook}
           onChoose={onChoose}
@@ -312,13 +317,13 @@ type CellProps = {
   row: Row
   cell: PackedCell | undefined
   slot: string
-  words: readonly string[]
+  data: Schemas['FitStation']
   looked: boolean
   onLook: (looked: Looked) => void
   onChoose: (slot: string, part: string) => void
 }
 
-function Cell({ row, cell, slot, words, looked, onLook, onChoose }: CellProps) {
+function Cell({ row, cell, slot, data, looked, onLook, onChoose }: CellProps) {
   if (!cell)
     return (
       <div role="gridcell" className="text-ink-2 text-[11.5px]">
@@ -327,7 +332,7 @@ function Cell({ row, cell, slot, words, looked, onLook, onChoose }: CellProps) {
     )
   const look = () => onLook({ row, cell, slot })
   const verdict = verdictOf(cell)
-  const says = wordsOf(cell, words)
+  const says = cellSays(row, cell, slot, data)
   return (
     <button
       data-cell
@@ -340,7 +345,9 @@ function Cell({ row, cell, slot, words, looked, onLook, onChoose }: CellProps) {
     >
       <VerdictGlyph verdict={verdict} small />
       <span className="min-w-0">
-        <span className={`block text-[12px] whitespace-nowrap ${VERDICTS[verdict].text}`}>
+        <span
+          className={`text-[12px] ${says ? 'block overflow-hidden text-ellipsis whitespace-nowrap' : 'line-clamp-2'} ${VERDICTS[verdict].text}`}
+        >
           {VERDICTS[verdict].word}
         </span>
         <span className="text-ink-2 line-clamp-2 text-[11px]" title={says}>

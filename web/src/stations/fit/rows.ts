@@ -10,6 +10,12 @@ const VERDICT_ORDER: readonly Verdict[] = ['seats', 'held_back', 'measure_first'
 export const slotOf = (cell: Cell) => cell[0] ?? -1
 export const verdictOf = (cell: Cell): Verdict => VERDICT_ORDER[cell[1] ?? 3] ?? 'refused'
 export const wordsOf = (cell: Cell, words: readonly string[]) => words[cell[2] ?? -1] ?? ''
+/** The words of a cell: where its section says above what each one waits for, only what else it does. */
+export function cellSays(row: Row, cell: Cell, slot: string, data: Said): string {
+  const above = verdictOf(cell) === 'measure_first' && data.common?.some((c) => c.kind === row.kind && c.slot === slot)
+  return above ? (data.besides?.[`${row.number} ${slot}`] ?? '') : wordsOf(cell, data.words)
+}
+type Said = Pick<Schemas['FitStation'], 'words' | 'common' | 'besides'>
 export const extraOf = (cell: Cell) => cell[3] ?? 0
 export const usable = (cell: Cell) => ['seats', 'held_back'].includes(verdictOf(cell))
 
@@ -72,6 +78,7 @@ export type Item =
   | { type: 'row'; kind: string; row: Row; columns: Column[] }
   | { type: 'folded'; kind: string; says: string; open: boolean }
   | { type: 'none'; kind: string; says: string }
+  | { type: 'common'; kind: string; says: string }
 
 type Asked = {
   kind: string
@@ -83,6 +90,7 @@ type Where = {
   slots: readonly { number: string; name: string }[]
   kinds: Readonly<Record<string, string>>
   words: readonly string[]
+  common?: readonly Schemas['InCommon'][]
 }
 
 /** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */
@@ -102,7 +110,13 @@ export function sections(rows: readonly Row[], where: Where, asked: Asked): Item
     const shown = mine.filter(open)
     const refused = mine.filter((r) => !open(r))
     const row = (r: Row): Item => ({ type: 'row', kind, row: r, columns })
-    const items: Item[] = [{ type: 'head', kind, name, columns, count: shown.length }, ...shown.map(row)]
+    const items: Item[] = [{ type: 'head', kind, name, columns, count: shown.length }]
+    const common = inCommon(
+      (where.common ?? []).filter((c) => c.kind === kind),
+      columns,
+    )
+    if (common && shown.length) items.push({ type: 'common', kind, says: common })
+    items.push(...shown.map(row))
     if (!mine.length) items.push({ type: 'none', kind, says: 'No part of this kind matches.' })
     if (refused.length) {
       const isOpen = asked.open.has(kind)
@@ -111,6 +125,15 @@ export function sections(rows: readonly Row[], where: Where, asked: Asked): Item
     }
     return items
   })
+}
+
+/** What every part of a section waits for, in one line: once where it is the same in all its slots, else slot by slot. */
+export function inCommon(common: readonly Schemas['InCommon'][], columns: readonly Column[]): string {
+  const of = (c: Column) => common.find((x) => x.slot === c.number)?.labels.join(', ') ?? ''
+  const all = new Set(columns.map(of))
+  if (all.size === 1) return of(columns[0]!) && `Each one to measure first waits for ${of(columns[0]!)}.`
+  const told = columns.filter(of).map((c) => `${of(c)} in ${c.name}`)
+  return told.length ? `Each one to measure first waits for ${told.join('; ')}.` : ''
 }
 
 /** The sections while more rows are on their way: those that hold rows, without counts and without what is refused. */

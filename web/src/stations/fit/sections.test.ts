@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ordered, reasons, sections, underWay, type Row } from './rows'
+import { cellSays, ordered, reasons, sections, underWay, type Row } from './rows'
 
 // cells: slot, verdict (0 seats … 4 harm), words, price of accessories
 const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
@@ -51,6 +51,26 @@ describe('Fit', () => {
     expect(told(sections(rows, WHERE, { ...ASKED, kind: 'memory', open: new Set(['memory']) }))).toContain('old')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) }))).toContain('long')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) })).join()).not.toContain('too long')
+  })
+
+  it('says once what every part of a section waits for', () => {
+    const waits = (slot: string, ...labels: string[]) => ({ kind: 'memory', slot, asks: labels, labels })
+    const line = (...common: ReturnType<typeof waits>[]) => told(sections(rows, { ...WHERE, common }, ASKED))[1]
+    expect(line(waits('a', 'densest chips', 'takes at most'), waits('b', 'densest chips', 'takes at most'))).toBe(
+      'Each one to measure first waits for densest chips, takes at most.',
+    )
+    expect(line(waits('a', 'densest chips'))).toBe('Each one to measure first waits for densest chips in A.')
+    expect(line(waits('a', 'x'), waits('b', 'y'))).toBe('Each one to measure first waits for x in A; y in B.')
+    expect(line()).toBe('best')
+  })
+
+  it('says in a cell only what is not said above it', () => {
+    const r = row('maybe', 'memory', [[0, 2, 1, 0], [1, 2, 1, 0], [2, 3, 1, 0]])
+    const data = { words: WHERE.words, common: [{ kind: 'memory', slot: 'a', asks: [], labels: [] }], besides: { 'maybe a': 'ranks unknown' } }
+    expect(cellSays(r, r.cells[0]!, 'a', data)).toBe('ranks unknown')
+    expect(cellSays(r, r.cells[0]!, 'a', { ...data, besides: {} })).toBe('')
+    expect(cellSays(r, r.cells[1]!, 'b', data)).toBe('too long')
+    expect(cellSays(r, r.cells[2]!, 'a', data)).toBe('too long')
   })
 
   it('says so where a machine has no slot of the kind', () => {
