@@ -3,7 +3,7 @@
 import random
 
 from insertum.core.fit.in_common import besides, in_common
-from insertum.core.fit.judge import matrix
+from insertum.core.fit.judge import judge, matrix
 from insertum.core.verdict import Verdict
 
 from . import made
@@ -41,3 +41,13 @@ def test_nothing_is_said_of_all_that_one_does_not_wait_for() -> None:
             mine = [c for c in cells if (parts[c.part].kind, c.slot) == (shared.kind, shared.slot)]
             assert all(set(shared.asks) <= set(c.asks) for c in mine if c.asks) and shared.labels
             assert all(bool(besides(build.known, c, parts[c.part], shared)) == (set(c.asks) > set(shared.asks)) for c in mine if c.asks)  # fmt: skip
+
+
+def test_what_is_held_back_by_an_unknown_says_where_it_is_answered() -> None:
+    """What memory runs at is not known: from the slowest grade there is to the module's own."""
+    open_ = made.build(made.machine(memory_speed_mts=None))
+    (found,) = [f for f in judge(open_, "memory-a", made.module(grade_mts=3200)).findings if f.rule == "memory.speed"]
+    assert (found.verdict, found.attribute, found.label) == (Verdict.HELD_BACK, "memory.speed_by_modules.1", "Runs at most")
+    assert found.how and "until runs at most is known" in found.says
+    known = judge(made.build(), "memory-a", made.module(grade_mts=3200))
+    assert not any(f.attribute for f in known.findings)

@@ -32,7 +32,8 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
     level = Verdict(VERDICTS[leaf.best if leaf.best > USABLE else leaf.worst])
     if any(f.verdict is level for f in found) or (level is Verdict.SEATS):
         return found
-    names = listed(dict.fromkeys(lowered(words_of(known, part, a)[0]) for a in asked(_varying(leaf), known, part)))
+    open_ = asked(_varying(leaf), known, part)
+    names = listed(dict.fromkeys(lowered(words_of(known, part, a)[0]) for a in open_))
     speaking = [s for answer in said for s in answer if s.verdict.rank >= min(level.rank, USABLE)]
     worst = next((s for s in speaking if s.verdict is level), speaking[0])
     if level is Verdict.HELD_BACK:
@@ -46,7 +47,11 @@ def findings_of(leaf: Leaf, asker: Asker, part: Fittable, entering: bool = True)
         else:
             says = f"Not known: {names}. At worst: {_lower(worst.says)}"
             short = worst.short
-        found.append(_finding(rule, worst._replace(says=says, short=short, evidence=())))
+        held = _finding(rule, worst._replace(says=says, short=short, evidence=()))
+        if open_:  # where it is answered
+            label, how, _ = words_of(known, part, open_[0])
+            held = held.model_copy(update={"attribute": place_of(open_[0]), "label": label, "how": how})
+        found.append(held)
         return found
     # Nothing that could be is usable: what it says at best, and where harm could follow.
     best = min((a for a in said), key=rank_of)

@@ -84,7 +84,12 @@ function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation']
             <li key={i} className="text-[13px]">
               <span className={VERDICTS[f.verdict].text}>{f.says}</span> {f.remedy}{' '}
               <span className="font-semibold">{f.caution}</span>{' '}
-              {f.how && <span className="text-measure">{f.how}</span>} {fact && <MeasureButton fact={fact} />}{' '}
+              {f.how && <span className="text-measure">{f.how}</span>} {fact && <MeasureButton fact={fact} />}
+              {f.attribute && !fact && !f.attribute.startsWith('part.') && (
+                <Link className="underline" to={`/jobs/${number}/survey`}>
+                  Survey
+                </Link>
+              )}{' '}
               <Link className="text-ink-2 num text-[11px] underline" to={`/rules#${f.rule}`}>
                 {f.rule}
               </Link>{' '}

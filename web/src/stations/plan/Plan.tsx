@@ -22,7 +22,7 @@ export function Plan() {
   const { view } = useJob()
   const number = useJobNumber()
   const ask = (certain: boolean) => (number: number) =>
-    answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number }, query: { certain } } }))
+    answer(client.GET('/api/jobs/{number}/plan', { params: { path: { number }, query: certain ? { certain } : {} } }))
   // What rests on no question is there at once, however long the rest takes: it is asked first, and alone.
   const had = useQueryClient().getQueryData(['job', number, 'station', 'plan']) !== undefined
   const certain = useStation('certain', ask(true), !had)
