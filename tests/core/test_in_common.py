@@ -47,7 +47,11 @@ def test_what_is_held_back_by_an_unknown_says_where_it_is_answered() -> None:
     """What memory runs at is not known: from the slowest grade there is to the module's own."""
     open_ = made.build(made.machine(memory_speed_mts=None))
     (found,) = [f for f in judge(open_, "memory-a", made.module(grade_mts=3200)).findings if f.rule == "memory.speed"]
-    assert (found.verdict, found.attribute, found.label) == (Verdict.HELD_BACK, "memory.speed_by_modules.1", "Runs at most")
+    assert (found.verdict, found.attribute, found.label) == (
+        Verdict.HELD_BACK,
+        "memory.speed_by_modules.1",
+        "Runs at most",
+    )
     assert found.how and "until runs at most is known" in found.says
     known = judge(made.build(), "memory-a", made.module(grade_mts=3200))
     assert not any(f.attribute for f in known.findings)

@@ -271,7 +271,8 @@ def test_a_record_says_for_when_its_figures_are_reckoned() -> None:
     ("kind", "ends", "says"),
     [
         ("runtime", (2.0, 4.5), "2 to 4.5 h"), ("runtime", (0.0, 111111.1), "not known"), ("runtime", (3.0, 111111.1), "3 h or more"),
-        ("drive_space", (0.0, 16000.0), "0 to 16000 GB"), ("runtime", (4.5, 4.5), "4.5 h"),
+        ("drive_space", (0.0, 16000.0), "not known yet"), ("runtime", (4.5, 4.5), "4.5 h"), ("runtime", (0.0, 5.0), "up to 5 h"),
+        ("drive_space", (0.0, 0.0), "0 GB"), ("drive_space", (4.0, 16000.0), "4 to 16000 GB"),
     ],
 )  # fmt: skip
 def test_a_range_in_words(kind, ends, says) -> None:

@@ -35,11 +35,18 @@ def figure(need: Need, measure: float) -> str:
 MOST_HOURS = 1000
 
 
+_OPEN = "not known yet"
+
+
 def span(need: Need, ends: tuple[float, float]) -> str:
     """A measure, or the two ends it lies between."""
     low, high = ends
     if need.kind is NeedKind.RUNTIME and high > MOST_HOURS:
         return f"{round(low, 1):g} h or more" if low else "not known"
+    if (
+        low == 0 < high
+    ):  # from nothing on says nothing; of a pack in use whose charge nobody has read the upper end does
+        return f"up to {figure(need, high)}" if need.kind is NeedKind.RUNTIME else _OPEN
     return figure(need, low) if low == high else f"{round(low, 1):g} to {figure(need, high)}"
 
 
@@ -192,7 +199,10 @@ def need_states(
         states.append(_state(n, before, after, met_before, met_after, points, hoped))
         if e.gains[i] < 0:
             then = f" in {stage.use.years} years" if grown and states[-1].grows else ""
-            falls.append(f"{n.label}{then} falls from {span(n, before)} to {span(n, after)}.")
+            least, most = (
+                (f"what is {_OPEN}" if text == _OPEN else text) for text in (span(n, before), span(n, after))
+            )
+            falls.append(f"{n.label}{then} falls from {least} to {most}.")
     return tuple(states), tuple(falls)
 
 
@@ -232,7 +242,9 @@ def unmet(stage: Stage, reach: Reach, p: Point, grown: bool = False) -> tuple[st
         elif n.kind is NeedKind.FAULT:
             said.append(f"{n.label}: not mended by this plan.")
         else:
-            said.append(f"{n.label}: {span(n, s.after)} of the {figure(n, n.comfort)} wanted; {_why(n, s, reach)}.")
+            there = span(n, s.after)
+            there = f"{there}, {figure(n, n.comfort)} wanted" if there == _OPEN else f"{there} of the {figure(n, n.comfort)} wanted"  # fmt: skip
+            said.append(f"{n.label}: {there}; {_why(n, s, reach)}.")
     return tuple(said)
 
 

@@ -210,7 +210,7 @@ const needsOf = (p: Point) =>
   p.needs
     .map(
       (n) =>
-        `${n.label}${p.years && n.need === 'drive_space' ? ` in ${p.years} years` : ''}: ${ends(n.today)} → ${ends(n.after)} ${n.unit}, met ${pct(n.met_today)} → ${pct(n.met_after)} %, × ${n.weight} = ${fixed(n.points, 1)}`,
+        `${n.label}${p.years && n.need === 'drive_space' ? ` in ${p.years} years` : ''}: ${ends(n.today, n.unit)} → ${ends(n.after, n.unit)}, met ${pct(n.met_today)} → ${pct(n.met_after)} %, × ${n.weight} = ${fixed(n.points, 1)}`,
     )
     .join('\n')
 const pct = (range: readonly number[]) => ends(range.map((x) => Math.round(100 * x)))

@@ -51,10 +51,12 @@ describe('plans as rows', () => {
 describe('ranges', () => {
   it.each([
     [[8, 8], 'GB', '8 GB'],
-    [[0, 4.5], 'h', '0 to 4.5 h'],
+    [[0, 4.5], 'h', 'up to 4.5 h'],
     [[0, 111111], 'h', 'not known'], // a pack nobody has seen
     [[3, 111111], 'h', '3 h or more'], // and another that was
-    [[0, 16000], 'GB', '0 to 16000 GB'],
+    [[0, 16000], 'GB', 'not known yet'],
+    [[0, 0], 'GB', '0 GB'],
+    [[0, 50], '', '0 to 50'],
     [[100.4, 250.6], '', '100 to 251'],
   ])('%j %s is %s', (range, unit, text) => expect(ends(range, unit)).toBe(text))
 

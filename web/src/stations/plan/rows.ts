@@ -84,6 +84,8 @@ export function ends(range: readonly number[], unit = ''): string {
   const [low = 0, high = 0] = range
   // A pack nobody has seen may hold anything: no figure of hours is worth saying then.
   if (unit === 'h' && high > MOST_HOURS) return low > 0 ? `${figure(low)} h or more` : 'not known'
+  // From nothing on says nothing: of a pack in use whose charge nobody has read only its upper end is told.
+  if (unit && low === 0 && high > 0) return unit === 'h' ? `up to ${figure(high)} h` : 'not known yet'
   const text = low === high ? figure(low) : `${figure(low)} to ${figure(high)}`
   return unit ? `${text} ${unit}` : text
 }
