@@ -5,7 +5,7 @@ import pytest
 from insertum.core.fit.judge import Cell, matrix, worth_of_measuring
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.part import M2Drive, MemoryModule, Radio
-from insertum.core.survey.acts import ACTS, acts_of, next_acts
+from insertum.core.survey.acts import ACTS, acts_of, by_act, minutes_of, next_acts
 from insertum.core.verdict import Verdict
 from tests.draws import chance
 
@@ -35,6 +35,23 @@ def test_acts_with_their_questions_minutes_and_what_they_decide() -> None:
     assert found == [
         ("papers", 6, 1, 2, 1, 1200, 1200), ("cover", WAY + 3, 1, 2, 2, 5000, 9000), ("seller", 5, 0, 0, 1, 3000, 3000),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("places", "parts", "minutes"),
+    [
+        (["memory.total_limit_gb", POLICY, "bay.drive_limit_gb"], 0, {"papers": 5 + 3}),  # lines of one page, not three looks
+        (["part.ranks", "part.chip_width"], 1, {"seller": 5}),
+        (["part.ranks"], 2, {"seller": 10}),  # of two parts two are asked
+        ([ROOM, "drive-1.pad_below"], 0, {"cover": WAY + 3 + 1}),  # clay and a look, the way once
+        (["fitted.bay", "boot.storage_mode"], 0, {"reading": 5, "firmware": 4}),
+        (["job.as_usual"], 0, {"customer": 4}),
+        (["trial.reach"], 0, {"trial": 10}),
+        (["intake.used_gb"], 0, {"reading": 5}),
+    ],
+)  # fmt: skip
+def test_minutes_of_a_plans_questions_belong_to_the_acts(places, parts, minutes) -> None:
+    assert {a: minutes_of(BUILD, a, asked, parts) for a, asked in by_act(BUILD, places).items()} == minutes
 
 
 @pytest.mark.parametrize(

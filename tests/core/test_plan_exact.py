@@ -304,13 +304,12 @@ def test_what_waits(request: PlanRequest) -> None:
         if not wanted or -minus > wanted[-1][1]:
             wanted.append((looking, -minus))
 
-    class Minutes(conditional_plans.MinutesOf):
-        def __call__(self, question: str, point: Point) -> int:
-            return minutes[question]
+    def looking(questions: frozenset[str], point: Point) -> int:
+        return sum(minutes[q] for q in questions)
 
     without = [replace_usual(g) for g in planner.groups]
     planner.groups = without
-    got = [(w.minutes, Fraction(w.gain, planner.scale)) for w in conditional_plans.waiting(planner, chosen, Minutes())]
+    got = [(w.minutes, Fraction(w.gain, planner.scale)) for w in conditional_plans.waiting(planner, chosen, looking)]
     assert got == wanted
 
 

@@ -1,6 +1,6 @@
 """The whole answer to a plan request: what the planner found, in words and figures."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
 from ..access.way import access_seconds
@@ -10,6 +10,7 @@ from ..fit.judge import judge, judge_build, kind_fits, kit_for
 from ..machine.attribute import listed, lowered
 from ..machine.part import Fittable
 from ..money import money
+from ..survey.acts import ACTS, ActId, by_act, minutes_of
 from ..version import RULES_VERSION
 from . import conditional_plans
 from .candidates import Candidate, question, tells_of
@@ -20,7 +21,7 @@ from .need import COMFORT_MET, NeedKind
 from .planner import Planner, Walk
 from .report import another, frontier_point, need_states, plan_point, priced, treads, unmet
 from .request import PlanRequest
-from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting
+from .result import NeedState, Plan, PlanPoint, StancePlan, ToSettle, Waiting, WaitingAct
 from .unmeasured import unmeasured
 from .value_of_information import visit
 
@@ -169,18 +170,13 @@ def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
 
 
 # -- what waits ---------------------------------------------------------------------------------------
-class _Minutes(conditional_plans.MinutesOf):
-    def __init__(self, planner: Planner) -> None:
-        self.planner, self.known = planner, dict[tuple[str, type[Fittable] | None], int]()
-
-    def __call__(self, q: str, point: Point) -> int:
-        return sum(self._of(q, p) for p in _parts_asked(point, q).values() or (None,))
-
-    def _of(self, q: str, about: Fittable | None) -> int:
-        key = q, type(about) if about else None
-        if key not in self.known:
-            self.known[key] = question(self.planner.build, q, self.planner.market, about).minutes
-        return self.known[key]
+def _acts(planner: Planner, questions: Iterable[str], point: Point) -> list[tuple[ActId, int, list[str]]]:
+    """The acts that settle a plan's questions, each with its minutes."""
+    found = []
+    for act, places in by_act(planner.build, sorted(questions)).items():
+        parts = {n for q in places for n in _parts_asked(point, q)}
+        found.append((act, minutes_of(planner.build, act, places, max(1, len(parts))), places))
+    return found
 
 
 def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
@@ -200,13 +196,21 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
     stage = planner.stage
     certain = plan_point(stage, chosen)
     found = []
-    for w in conditional_plans.waiting(planner, chosen, _Minutes(planner)):
+    for w in conditional_plans.waiting(planner, chosen, lambda qs, p: sum(m for _, m, _ in _acts(planner, qs, p))):
         asked = sorted(
             (q for n in w.questions for q in questions_of(planner, n, w.point)), key=lambda q: (q.minutes, q.attribute)
         )
         found.append(
             Waiting(
                 questions=tuple(asked),
+                acts=tuple(
+                    WaitingAct(
+                        name=ACTS[act].name,
+                        minutes=minutes,
+                        questions=tuple(q for n in places for q in questions_of(planner, n, w.point)),
+                    )
+                    for act, minutes, places in _acts(planner, w.questions, w.point)
+                ),
                 minutes=w.minutes,
                 gain=planner.points(w.gain),
                 plan=plan_point(stage, w.point),

@@ -4,7 +4,7 @@ For every set of questions that could matter the plan of best value is made as i
 the plans that gain by it, those are kept that no other beats in minutes of looking and in what is gained.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from .choices import Choice
@@ -13,6 +13,10 @@ from .planner import Group, Planner
 
 #: Beyond so many sets the smaller ones are gone through; the screen then says that there are more.
 MOST_SETS = 256
+
+
+#: Minutes of settling a plan's questions.
+MinutesOf = Callable[[frozenset[str], Point], int]
 
 
 @dataclass(frozen=True)
@@ -25,7 +29,7 @@ class Waits:
     point: Point
 
 
-def waiting(planner: Planner, chosen: Point, minutes_of: "MinutesOf") -> list[Waits]:
+def waiting(planner: Planner, chosen: Point, minutes_of: MinutesOf) -> list[Waits]:
     """The exact Pareto set over (minutes of looking, gain), fewest minutes first."""
     groups = [Group(g.slots, tuple(useful(planner, g.choices))) for g in planner.groups]
     found: list[Waits] = []
@@ -37,7 +41,7 @@ def waiting(planner: Planner, chosen: Point, minutes_of: "MinutesOf") -> list[Wa
         questions = rests_on(planner, best, hoping)
         gain = best.worth - chosen.worth
         if questions and gain > 0:
-            found.append(Waits(questions, sum(minutes_of(q, best) for q in questions), gain, best))
+            found.append(Waits(questions, minutes_of(questions, best), gain, best))
     found.sort(key=lambda w: (w.minutes, -w.gain, len(w.questions), w.point.cost, w.point.option.order))
     kept: list[Waits] = []
     for w in found:
@@ -49,13 +53,6 @@ def waiting(planner: Planner, chosen: Point, minutes_of: "MinutesOf") -> list[Wa
 def _at_most(planner: Planner, groups: Iterable[Group], hoping: frozenset[str]) -> int:
     worth = planner.benefit(hoping=hoping)
     return sum(max(worth(c) for c in g.choices if c.waits <= hoping) for g in groups)
-
-
-class MinutesOf:
-    """Minutes of looking for a question of a plan; one about parts on sale is asked of each part."""
-
-    def __call__(self, question: str, point: Point) -> int:
-        raise NotImplementedError
 
 
 def rests_on(planner: Planner, point: Point, hoping: frozenset[str]) -> frozenset[str]:

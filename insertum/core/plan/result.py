@@ -141,11 +141,20 @@ class ToSettle(Frozen):
     minutes: int
 
 
+class WaitingAct(Frozen):
+    """An act that settles some of a plan's questions, in so many minutes for all of them."""
+
+    name: str
+    minutes: int
+    questions: tuple[ToSettle, ...]
+
+
 class Waiting(Frozen):
     """A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
     plan of best value, and what stays certain if they do not turn out well."""
 
     questions: tuple[ToSettle, ...]
+    acts: tuple[WaitingAct, ...] = ()
     minutes: int
     gain: float
     plan: PlanPoint

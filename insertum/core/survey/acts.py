@@ -5,7 +5,7 @@ where one looks for it; each question is left to the first act in its list that 
 in which doing them decides most for their minutes.
 """
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from fractions import Fraction
 from typing import Literal, NamedTuple
 
@@ -14,7 +14,6 @@ from ..fit.build import Build
 from ..fit.judge import Cell, Worth
 from ..frozen import Frozen
 from ..machine.part import Fittable
-from ..machine.shape import Configured
 
 ActId = Literal["trial", "reading", "firmware", "labels", "papers", "processor", "cover", "customer", "seller"]
 
@@ -53,6 +52,10 @@ _BY_WHERE: dict[str, tuple[ActId, ...]] = {
 _BY_PLACE: dict[str, tuple[ActId, ...]] = {
     "fitted": ("reading", "cover"), "firmware": ("reading", "firmware"), "configuration": ("reading", "labels"), "exclusion": ("papers",),
 }  # fmt: skip
+#: What is asked of nobody's machine: what a trial alone tells, how much is stored, and the customer's word.
+_BESIDES: dict[str, tuple[ActId, ...]] = {
+    "trial.reach": ("trial",), "intake.used_gb": ("reading", "customer"), "job.as_usual": ("customer",),
+}  # fmt: skip
 #: Bounds of the controller stand in its data sheet where the machine's papers are silent.
 _OF_THE_PROCESSOR = frozenset(("total_limit_gb", "speed_mts", "density_gbit", "host_generation", "cnvi"))
 
@@ -77,6 +80,8 @@ class NextAct(Frozen):
 
 def acts_of(build: Build, place: str) -> tuple[ActId, ...]:
     """The acts that can answer a question (``slot.attribute``), cheapest first."""
+    if place in _BESIDES:
+        return _BESIDES[place]
     where, _, name = place.partition(".")
     if where == "part":
         return ("seller",)
@@ -90,6 +95,27 @@ def acts_of(build: Build, place: str) -> tuple[ActId, ...]:
     return found
 
 
+def by_act(build: Build, places: Iterable[str]) -> dict[ActId, list[str]]:
+    """Questions by the first act that can answer them, in the table's order."""
+    found: dict[ActId, list[str]] = {}
+    for place in places:
+        found.setdefault(acts_of(build, place)[0], []).append(place)
+    return {a: found[a] for a in ACTS if a in found}
+
+
+def minutes_of(build: Build, act: ActId, places: Sequence[str], parts: int = 1) -> int:
+    """Minutes of an act with its questions (rules.md section 7). The seller is asked once for each of ``parts``; the cover's
+    are the way in and out once for all it looks at, and a look each, three for what is measured."""
+    if act == "seller":
+        return ACTS[act].once * parts
+    if act != "cover":
+        return ACTS[act].once + ACTS[act].each * len(places)
+    machine = build.machine
+    slots = [s for p in places if (s := _slot_of(p)) in {x.id for x in machine.slots}]
+    way = -(-access_seconds(machine, slots or [s.id for s in machine.slots][:1]) // 60)
+    return (way or UNKNOWN_WAY_MINUTES) + sum(MEASURED_MINUTES if _measured(build, p) else 1 for p in places)
+
+
 def next_acts(
     build: Build, cells: Sequence[Cell], parts: Sequence[Fittable], worths: Sequence[Worth], *,
     told: Collection[str] = (), closed: Mapping[ActId, str] | None = None, unmeasured: Sequence[str] = (),
@@ -99,27 +125,27 @@ def next_acts(
     ``unmeasured`` needs that wait for a trial."""
     closed = closed or {}
     gone = {*told, *closed}
-    by_act: dict[ActId, list[Worth]] = {}
+    first_acts: dict[ActId, list[Worth]] = {}
     nobodys: dict[ActId, list[Worth]] = {}
     for w in worths:
         can = acts_of(build, w.attribute)
         first = next((a for a in can if a not in gone), None)
         if first is not None:
-            by_act.setdefault(first, []).append(w)
+            first_acts.setdefault(first, []).append(w)
         else:
             nobodys.setdefault(next((a for a in can if a in closed), can[0]), []).append(w)
     waits = _waits(cells)
     prices = {p.number: p.price_minor for p in parts}
-    minutes = {a: _minutes(build.machine, a, asks) for a, asks in by_act.items()}
+    minutes = {a: minutes_of(build, a, [w.attribute for w in asks]) for a, asks in first_acts.items()}
     done: set[str] = set()
     found: list[NextAct] = []
     if unmeasured and "trial" not in gone:
         found.append(NextAct(id="trial", name=ACTS["trial"].name, minutes=ACTS["trial"].once, measures=tuple(unmeasured)))  # fmt: skip
-    left = [a for a in ACTS if a in by_act]
+    left = [a for a in ACTS if a in first_acts]
     while left:
-        best = min(left, key=lambda a: _rank(a, minutes[a], _decided(waits, done, by_act[a]), by_act[a]))
+        best = min(left, key=lambda a: _rank(a, minutes[a], _decided(waits, done, first_acts[a]), first_acts[a]))
         left.remove(best)
-        asks = by_act[best]
+        asks = first_acts[best]
         decided = _decided(waits, done, asks)
         done |= {w.attribute for w in asks}
         waits = {n: ways for n, ways in waits.items() if n not in decided}
@@ -170,21 +196,14 @@ def _rank(
     return -len(decided) * a_minute, -len(asks) * a_minute, ACTS[act].opens, minutes, order
 
 
-def _minutes(machine: Configured, act: ActId, asks: Sequence[Worth]) -> int:
-    """Minutes of an act with its questions: the cover's are the way in and out once for all it looks at, and a look each,
-    three for what is measured."""
-    if act != "cover":
-        return ACTS[act].once + ACTS[act].each * len(asks)
-    slots = [s for w in asks if (s := _slot_of(w.attribute)) in {x.id for x in machine.slots}]
-    way = -(-access_seconds(machine, slots or [s.id for s in machine.slots][:1]) // 60)
-    looks = sum(MEASURED_MINUTES if _measured(w) else 1 for w in asks)
-    return (way or UNKNOWN_WAY_MINUTES) + looks
-
-
 def _slot_of(place: str) -> str:
     where, _, name = place.partition(".")
     return name if where == "fitted" else where.removeprefix("in ")
 
 
-def _measured(w: Worth) -> bool:
-    return w.tool in ("calliper", "clay", "feeler gauges") or "clay" in w.tool.lower()
+def _measured(build: Build, place: str) -> bool:
+    where, _, name = place.partition(".")
+    if where not in (*build.known.slots, "memory", "boot") or name not in build.known.attributes(where):
+        return False
+    tool = build.known.words(where, name).tool
+    return tool in ("calliper", "feeler gauges") or "clay" in tool.lower()

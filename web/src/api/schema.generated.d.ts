@@ -8951,6 +8951,11 @@ export interface components {
         Waiting: {
             /** Questions */
             questions: components["schemas"]["ToSettle"][];
+            /**
+             * Acts
+             * @default []
+             */
+            acts: components["schemas"]["WaitingAct"][];
             /** Minutes */
             minutes: number;
             /** Gain */
@@ -8961,6 +8966,18 @@ export interface components {
             /** Certain Gain */
             certain_gain: number;
             visit: components["schemas"]["Visit"] | null;
+        };
+        /**
+         * WaitingAct
+         * @description An act that settles some of a plan's questions, in so many minutes for all of them.
+         */
+        WaitingAct: {
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Questions */
+            questions: components["schemas"]["ToSettle"][];
         };
         /** Picked */
         Picked: {

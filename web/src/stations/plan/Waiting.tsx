@@ -18,10 +18,16 @@ export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] })
             <span className="num">{money(w.plan.cost_minor)}</span>.
           </div>
           <ul className="text-[12.5px]">
-            {w.questions.map((q) => (
-              <li key={q.attribute + q.label}>
-                <span className="font-medium">{q.label}</span> <span className="text-ink-2">{q.how}</span>{' '}
-                <span className="num text-ink-2">{q.minutes ? `${q.minutes} min` : ''}</span>
+            {w.acts?.map((act) => (
+              <li key={act.name}>
+                <span className="font-medium">{act.name}</span>, <span className="num">{act.minutes} min</span>:
+                <ul className="pl-3">
+                  {act.questions.map((q) => (
+                    <li key={q.attribute + q.label}>
+                      {q.label} <span className="text-ink-2">{q.how}</span>
+                    </li>
+                  ))}
+                </ul>
               </li>
             ))}
           </ul>
