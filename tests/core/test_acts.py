@@ -37,6 +37,31 @@ def test_acts_with_their_questions_minutes_and_what_they_decide() -> None:
     ]  # fmt: skip
 
 
+def test_the_table_is_the_rules() -> None:
+    """rules.md section 7: minutes once, and for each; of the cover the way comes on top."""
+    assert {a: (x.once, x.each, x.opens) for a, x in ACTS.items()} == {
+        "trial": (10, 0, False), "reading": (5, 0, False), "firmware": (3, 1, False), "labels": (2, 0, False),
+        "papers": (5, 1, False), "processor": (5, 1, False), "cover": (0, 1, True), "customer": (3, 1, False), "seller": (5, 0, False),
+    }  # fmt: skip
+
+
+def test_a_way_nobody_has_written_down_takes_a_quarter_of_an_hour() -> None:
+    laid = made.machine({s: {"reached_by": []} for s in ("memory-a", "memory-b", "drive-1", "radio", "bay", "battery")}, obstacles=[])  # fmt: skip
+    assert minutes_of(made.build(laid), "cover", ["drive-1.pad_below", "bay.ribbon"]) == 15 + 2
+    # What belongs to no slot is looked for where the first one is: setting out 180, trial 300, screws 240, cover 120, plug 60.
+    assert minutes_of(BUILD, "cover", ["exclusion.0"]) == 15 + 1
+
+
+def test_a_part_that_was_decided_is_not_decided_again() -> None:
+    """One slot waits for the policy, another for the room: the papers decide the part there, and the cover decides nothing
+    more of it; what still waits for both is decided by the second."""
+    cells = [
+        Cell("radio", "B", Verdict.MEASURE_FIRST, "", (POLICY,), (), 0),
+        Cell("drive-1", "C", Verdict.MEASURE_FIRST, "", (POLICY, ROOM), (), 0),
+    ]
+    assert [(a.id, a.parts) for a in acts(cells)] == [("papers", 1), ("cover", 1)]
+
+
 @pytest.mark.parametrize(
     ("places", "parts", "minutes"),
     [

@@ -111,9 +111,12 @@ def minutes_of(build: Build, act: ActId, places: Sequence[str], parts: int = 1) 
     if act != "cover":
         return ACTS[act].once + ACTS[act].each * len(places)
     machine = build.machine
-    slots = [s for p in places if (s := _slot_of(p)) in {x.id for x in machine.slots}]
-    way = -(-access_seconds(machine, slots or [s.id for s in machine.slots][:1]) // 60)
-    return (way or UNKNOWN_WAY_MINUTES) + sum(MEASURED_MINUTES if _measured(build, p) else 1 for p in places)
+    way = UNKNOWN_WAY_MINUTES
+    if machine.machine.obstacles:
+        slots = [s for p in places if (s := _slot_of(p)) in {x.id for x in machine.slots}]
+        # What belongs to no slot is looked for where the first one is.
+        way = -(-access_seconds(machine, slots or [s.id for s in machine.slots][:1]) // 60)
+    return way + sum(MEASURED_MINUTES if _measured(build, p) else 1 for p in places)
 
 
 def next_acts(
