@@ -335,7 +335,7 @@ def test_nobody_knows_how_much_is_used() -> None:
 
 
 def test_a_runtime_nobody_measured_is_known_of_no_build_and_names_what_could_serve_it() -> None:
-    """Today's pack is worn to 30 Wh: AP-45 as new and AP-57 hold more, one of 20 Wh less. The need keeps its weight."""
+    """Today's pack is worn to 30 Wh: AP-45 as new and AP-57 hold more, one of 30 Wh no more. The need keeps its weight."""
     packs = [made.pack("AP-45", 4000, full_mwh=None), made.pack("AP-57", 6200, design_mwh=57000)]  # fmt: skip
     asked = request([*packs, made.module("M8", 2000, capacity_gb=8)], [RUNTIME, MEMORY], fitted={"battery": made.pack("AP-45", None, full_mwh=30000)})  # fmt: skip
     answer = plan(asked)
@@ -349,7 +349,7 @@ def test_a_runtime_nobody_measured_is_known_of_no_build_and_names_what_could_ser
     share = MEMORY.weight / (MEMORY.weight + RUNTIME.weight)
     assert gains[0][-1] > 0 and gains[1] == pytest.approx([share * g for g in gains[0]])
     assert [s.says for s in answer.stances if s.stance == "just_enough"] == ["Least spend that brings every need that is measured to comfort."]  # fmt: skip
-    none = plan(asked.model_copy(update={"parts": (made.pack("AP-45", 900, design_mwh=20000),)}))
+    none = plan(asked.model_copy(update={"parts": (made.pack("AP-45", 900, design_mwh=30000),)}))
     assert none.unmeasured[0].endswith("No part that is to be had here would lift it, whatever the trial says.")
 
 

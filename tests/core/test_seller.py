@@ -14,6 +14,7 @@ OPEN = made.module("OR4S", name="Orrin 16 GB", ranks=None, chip_width=None)
     [
         (OPEN, ["part.ranks", "memory.total_limit_gb", "part.chip_width", "part.ranks"], ["1. Ranks?", "2. Chip width?"]),
         (made.radio(), ["part.drivers"], ["1. Is there a driver for Harbour 4, and does it lack anything there?"]),
+        (made.drive("D", interface=None), ["part.interface"], ["1. Drive's interface: pcie or sata?"]),
         (made.drive("D", above_um=None), ["part.above_um"], ["1. Height on top, in mm?"]),
     ],
 )  # fmt: skip
