@@ -175,7 +175,7 @@ def test_the_shipped_triage_has_twenty_complaints_with_free_causes_and_counts_wh
 )
 def test_what_costs_nothing_stands_before_any_part(triage, left) -> None:
     said = free_first(Intake(complaints=("runtime", "gone"), triage=triage), TRIAGE.by_id())
-    assert said == ((f"Dies after two hours: before any part what costs nothing: {left}.",) if left else ())
+    assert said == ((f"Dies after two hours: before any part, look at: {left}.",) if left else ())
 
 
 BUSY = ReadLoad(

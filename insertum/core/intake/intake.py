@@ -93,9 +93,7 @@ def free_first(intake: Intake, complaints: Mapping[str, Complaint]) -> tuple[str
         came = [intake.triage.get(c.id, "untried") for c in complaint.causes]
         left = [c.cause for c, how in zip(complaint.causes, came, strict=True) if how == "untried"]
         if left and not {"helped", "found"} & set(came):
-            found.append(
-                f"{complaint.name}: before any part what costs nothing: {'; '.join(lowered(c) for c in left)}."
-            )
+            found.append(f"{complaint.name}: before any part, look at: {'; '.join(lowered(c) for c in left)}.")
     return tuple(found)
 
 

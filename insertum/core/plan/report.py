@@ -43,9 +43,8 @@ def span(need: Need, ends: tuple[float, float]) -> str:
     low, high = ends
     if need.kind is NeedKind.RUNTIME and high > MOST_HOURS:
         return f"{round(low, 1):g} h or more" if low else "not known"
-    if (
-        low == 0 < high
-    ):  # from nothing on says nothing; of a pack in use whose charge nobody has read the upper end does
+    # From nothing on says nothing; of a pack in use whose charge nobody has read the upper end does.
+    if low == 0 < high:
         return f"up to {figure(need, high)}" if need.kind is NeedKind.RUNTIME else _OPEN
     return figure(need, low) if low == high else f"{round(low, 1):g} to {figure(need, high)}"
 
