@@ -70,14 +70,16 @@ export function Plan() {
         ) : (
           <Note kind="measure_first">What stands here rests on no question. What waits is still being worked out.</Note>
         ))}
-      {data.free_first?.map((f) => (
-        <Note key={f} kind="measure_first">
-          {f}{' '}
+      {!!data.free_first?.length && (
+        <Note kind="measure_first">
+          {data.free_first.map((f) => (
+            <div key={f}>{f}</div>
+          ))}
           <Link to={`/jobs/${number}/intake`} className="underline">
-            Intake
+            Take down what came of it at Intake
           </Link>
         </Note>
-      ))}
+      )}
       {plan.first.map((f) => (
         <Note key={f} kind="held_back">
           {inHouse(f)}
