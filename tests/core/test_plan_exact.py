@@ -319,9 +319,19 @@ def replace_usual(group):
 
 
 @tried
-@given(st.integers(0, 2).flatmap(lambda n: requests(hidden=n)))
-def test_what_is_certain_is_the_same_before_the_rest_is_worked_out(request: PlanRequest) -> None:
-    """The plans that rest on no question, with and without everything that waits beside them."""
+@given(
+    st.integers(0, 2).flatmap(lambda n: requests(hidden=n)),
+    st.booleans(),
+    st.sampled_from([(), ("drive-1",), ("memory-b", "radio")]),
+)
+def test_what_is_certain_is_the_same_before_the_rest_is_worked_out(
+    request: PlanRequest, usual: bool, unseen: tuple[str, ...]
+) -> None:
+    """The plans that rest on no question, with and without everything that waits beside them: on the owner's word too, and
+    where nobody has looked into a place."""
+    fitted = {s: p for s, p in request.fitted.items() if s not in unseen}
+    dead = tuple(s for s in request.dead if s not in unseen)
+    request = request.model_copy(update={"as_usual": usual, "unknown": tuple({*request.unknown, *unseen}), "fitted": fitted, "dead": dead})  # fmt: skip
     whole, soon = Planner(request), Planner(request, certain=True)
     assert [shown(soon, p) for p in soon.front()] == [shown(whole, p) for p in whole.front()]
     first, then = answer(soon), answer(whole)

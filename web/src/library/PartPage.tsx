@@ -8,7 +8,7 @@ import { Because } from '../ui/Because'
 import { LIMITS, money, offered, VERDICTS } from '../words'
 import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
-import { May } from '../shell/May'
+import { May, useMay } from '../shell/May'
 
 /** One part: what it is, what it costs and has cost, and which of our machines it goes in. */
 export function PartPage() {
@@ -16,7 +16,9 @@ export function PartPage() {
   // What a seller was asked of it: its answers alone are typed then.
   const [search, setSearch] = useSearchParams()
   const answered = (search.get('answered') ?? '').split(',').filter(Boolean)
-  const [correcting, setCorrecting] = useState(answered.length > 0)
+  const mayCorrect = useMay('library')
+  const [asked, setCorrecting] = useState(answered.length > 0)
+  const correcting = asked && mayCorrect
   const [limits, setLimits] = useState<keyof typeof LIMITS>('proven')
   const { data, error } = useQuery({
     queryKey: ['part', number],

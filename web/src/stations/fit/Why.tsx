@@ -7,6 +7,7 @@ import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { Button, ErrorNote } from '../../ui/basics'
 import { Because } from '../../ui/Because'
 import { money, VERDICTS } from '../../words'
+import { May } from '../../shell/May'
 import { MeasureButton } from '../survey/Measure'
 import { factOf } from './Fit'
 import { usable, verdictOf, type Looked } from './rows'
@@ -118,16 +119,17 @@ function AskSeller({ message, columns }: { message: Schemas['SellerMessage']; co
       </summary>
       <pre className="bg-panel mt-1 p-2 font-sans whitespace-pre-wrap select-all">{message.text}</pre>
       <div className="mt-1 flex flex-wrap items-center gap-3">
-        <Button
-          onClick={() => {
-            void navigator.clipboard?.writeText(message.text).then(() => setCopied(true))
-          }}
-        >
-          {copied ? 'Copied' : 'Copy the message'}
-        </Button>
-        <Link className="underline" to={`/parts/${encodeURIComponent(message.part)}?answered=${columns.join(',')}`}>
-          Type the answers
-        </Link>
+        {/* Without a safe connection a browser has no clipboard: then one press marks the whole message. */}
+        {window.isSecureContext && (
+          <Button onClick={() => void navigator.clipboard.writeText(message.text).then(() => setCopied(true))}>
+            {copied ? 'Copied' : 'Copy the message'}
+          </Button>
+        )}
+        <May role="library" does="Its answers are typed by">
+          <Link className="underline" to={`/parts/${encodeURIComponent(message.part)}?answered=${columns.join(',')}`}>
+            Type the answers
+          </Link>
+        </May>
       </div>
     </details>
   )
