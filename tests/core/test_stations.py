@@ -89,6 +89,7 @@ def test_needs_follow_use_complaint_observation_and_edit() -> None:
     ]  # but a complaint about it stays: 1 of the use and 3 of its own
     assert (short.weight, short.set_by) == (4, "complaint: dies after two hours, draw not measured")
     assert found(complaints=("runtime",), average_w=10)[NeedKind.RUNTIME].set_by == "complaint: dies after two hours"
+    assert found(complaints=("runtime", "runtime", "nobody's"))[NeedKind.RUNTIME] == short  # said twice it weighs once
     assert found(complaints=("far_net",))[NeedKind.RADIO_REACH].weight == 3
     assert found(complaints=("full",))[NeedKind.RADIO_REACH].weight == 0
     # A radio that drops out bears on reach where that was measured: it is first of all about what it delivers.
@@ -174,7 +175,7 @@ def test_the_shipped_triage_has_twenty_complaints_with_free_causes_and_counts_wh
     ],
 )
 def test_what_costs_nothing_stands_before_any_part(triage, left) -> None:
-    said = free_first(Intake(complaints=("runtime", "gone"), triage=triage), TRIAGE.by_id())
+    said = free_first(Intake(complaints=("runtime", "gone", "runtime"), triage=triage), TRIAGE.by_id())
     assert said == ((f"Dies after two hours: before any part, look at: {left}.",) if left else ())
 
 

@@ -89,7 +89,7 @@ def free_first(intake: Intake, complaints: Mapping[str, Complaint]) -> tuple[str
     """For each complaint of the job the free causes nobody has looked at yet: they come before any part. Where one of its
     causes was found or helped, nothing more is looked for."""
     found = []
-    for complaint in (complaints[name] for name in intake.complaints if name in complaints):
+    for complaint in (complaints[name] for name in dict.fromkeys(intake.complaints) if name in complaints):
         came = [intake.triage.get(c.id, "untried") for c in complaint.causes]
         left = [c.cause for c, how in zip(complaint.causes, came, strict=True) if how == "untried"]
         if left and not {"helped", "found"} & set(came):
@@ -113,7 +113,7 @@ def derive_needs(
     preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
     weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
     complained: set[NeedKind] = set()
-    for name in intake.complaints:
+    for name in dict.fromkeys(intake.complaints):  # said twice it weighs once
         if complaint := (complaints or {}).get(name):
             for kind, extra in complaint.weights.items():
                 weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")

@@ -46,6 +46,7 @@ export function PartPage() {
         <ErrorNote error={error} />
       </main>
     )
+  const some = data.fields.filter((f) => answered.includes(f.name))
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
@@ -88,8 +89,8 @@ export function PartPage() {
               {correcting ? (
                 <PartForm
                   key={data.line.number}
-                  fields={answered.length ? data.fields.filter((f) => answered.includes(f.name)) : data.fields}
-                  others={answered.length ? data.fields.filter((f) => !answered.includes(f.name)) : []}
+                  fields={some.length ? some : data.fields}
+                  others={some.length ? data.fields.filter((f) => !some.includes(f)) : []}
                   start={data.cells}
                   onDone={() => {
                     setCorrecting(false)
