@@ -7,9 +7,14 @@ from typing import Any
 from .document_diff import named
 from .frozen import Frozen
 from .machine.attribute import Attribute, attributes_of, lowered, shown
-from .machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
+from .machine.bay_and_battery import BatterySlot, BaySlot
+from .machine.boot import Boot
+from .machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
+from .machine.drive_parts import BayDrive, M2Drive
+from .machine.memory_system import MemorySlot, MemorySystem
+from .machine.part import Accessory, MemoryModule, Pack
 from .machine.processor import Processor
-from .machine.shape import BatterySlot, BaySlot, Boot, CellularSlot, DriveSlot, MemorySlot, MemorySystem, RadioSlot
+from .machine.radio_parts import Cellular, Radio
 
 _NOTHING = "nothing"
 #: So many places of one change are told, and so many signs of one value.

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from typing import TypeVar
 
-from .machine.part import PartBase
+from .machine.part_base import PartBase
 
 P = TypeVar("P", bound=PartBase)
 

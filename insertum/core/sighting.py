@@ -13,7 +13,8 @@ from .frozen import Frozen
 from .known.school import NOT_NOTED
 from .machine.claim import Fact, Source
 from .machine.density import module_density
-from .machine.part import BayDrive, Fittable, M2Drive, MemoryModule
+from .machine.drive_parts import BayDrive, M2Drive
+from .machine.part import Fittable, MemoryModule
 from .machine.shape import Configured
 
 Outcome = Literal["worked", "did_not", "worked_after"]

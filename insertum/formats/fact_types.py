@@ -9,21 +9,18 @@ from pathlib import Path
 from types import NoneType, UnionType
 from typing import Any, Literal, Union, get_args, get_origin
 
-from ..core.known.known import CAPS
+from ..core.known.limits import CAPS
 from ..core.machine.attribute import attributes_of
+from ..core.machine.bay_and_battery import BatterySlot, BaySlot
+from ..core.machine.boot import Boot
+from ..core.machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
 from ..core.machine.claim import Fact
-from ..core.machine.part import BayDrive, Cellular, M2Drive, MemoryModule, Pack, PartBase, Radio
-from ..core.machine.shape import (
-    BatterySlot,
-    BaySlot,
-    Boot,
-    CellularSlot,
-    DriveSlot,
-    MemorySlot,
-    MemorySystem,
-    RadioSlot,
-    SlotBase,
-)  # fmt: skip
+from ..core.machine.drive_parts import BayDrive, M2Drive
+from ..core.machine.memory_system import MemorySlot, MemorySystem
+from ..core.machine.part import MemoryModule, Pack
+from ..core.machine.part_base import PartBase
+from ..core.machine.radio_parts import Cellular, Radio
+from ..core.machine.slot_base import SlotBase
 
 TARGET = Path(__file__).resolve().parents[1] / "core" / "fit" / "shape_facts.py"
 SLOTS = (MemorySlot, DriveSlot, RadioSlot, CellularSlot, BaySlot, BatterySlot)

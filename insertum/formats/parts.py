@@ -17,7 +17,8 @@ from ..core.frozen import Frozen
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.attribute import attributes_of
-from ..core.machine.part import AnyPart, Offer, Part, card_from_code
+from ..core.machine.part import AnyPart, Part
+from ..core.machine.part_base import Offer, card_from_code
 from ..core.standards import m2
 from ..core.standards.currency import CODES, digits
 from ..core.standards.module_label import read_label

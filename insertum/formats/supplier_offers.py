@@ -10,7 +10,8 @@ from typing import Any, Literal
 
 from ..core.errors import InputError
 from ..core.frozen import Frozen
-from ..core.machine.part import AnyPart, Offer
+from ..core.machine.part import AnyPart
+from ..core.machine.part_base import Offer
 from ..core.part_title import not_new, read_title, sold_together
 from ..core.standards.currency import digits, named_in
 from .list_layout import (

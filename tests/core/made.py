@@ -8,7 +8,10 @@ from typing import Any
 
 from insertum.core.fit.build import Build
 from insertum.core.machine.claim import Limits
-from insertum.core.machine.part import Accessory, BayDrive, Cellular, M2Drive, MemoryModule, Offer, Pack, Radio
+from insertum.core.machine.drive_parts import BayDrive, M2Drive
+from insertum.core.machine.part import Accessory, MemoryModule, Pack
+from insertum.core.machine.part_base import Offer
+from insertum.core.machine.radio_parts import Cellular, Radio
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.standards.m2 import KEY_LANES
 from insertum.core.survey.current_build import build_today

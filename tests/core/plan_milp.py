@@ -10,8 +10,10 @@ import highspy
 
 from insertum.core.access.way import SETTING_OUT_SECONDS, TRIAL_SECONDS, closure
 from insertum.core.fit.figures import rate_mb_s
+from insertum.core.machine.bay_and_battery import BatterySlot, BaySlot
+from insertum.core.machine.card_sockets import DriveSlot, RadioSlot
+from insertum.core.machine.memory_system import MemorySlot
 from insertum.core.machine.part import MemoryModule
-from insertum.core.machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from insertum.core.plan.candidates import Judges, rated
 from insertum.core.plan.planner import Planner
 from insertum.core.standards import ddr, wlan

@@ -13,10 +13,12 @@ from insertum.core.fit.build import Build
 from insertum.core.fit.judge import judge
 from insertum.core.known.axioms import AXIOMS, brought
 from insertum.core.known.evidence import Grade, Signs
-from insertum.core.known.known import CAPS
+from insertum.core.known.limits import CAPS
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.claim import Fact, Limits
-from insertum.core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
+from insertum.core.machine.drive_parts import BayDrive, M2Drive
+from insertum.core.machine.part import Fittable, MemoryModule, Pack
+from insertum.core.machine.radio_parts import Cellular, Radio
 from insertum.core.machine.shape import Configured, Machine
 from insertum.core.standards import ddr, m2, pack
 from insertum.core.standards.pcie import Link

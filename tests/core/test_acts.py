@@ -4,7 +4,9 @@ import pytest
 
 from insertum.core.fit.judge import Cell, matrix, worth_of_measuring
 from insertum.core.machine.attribute import attributes_of
-from insertum.core.machine.part import M2Drive, MemoryModule, Radio
+from insertum.core.machine.drive_parts import M2Drive
+from insertum.core.machine.part import MemoryModule
+from insertum.core.machine.radio_parts import Radio
 from insertum.core.survey.acts import ACTS, acts_of, by_act, minutes_of, next_acts
 from insertum.core.verdict import Verdict
 from tests.draws import chance

@@ -7,7 +7,8 @@ from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge_equipped
 from insertum.core.identify.identify import Library, identify
 from insertum.core.known.known import as_delivered
-from insertum.core.machine.shape import Machine, Mark
+from insertum.core.machine.opening import Mark
+from insertum.core.machine.shape import Machine
 from insertum.core.reading import ReadDrive, Reading, ReadModule
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.new_machine import Started, offered, started

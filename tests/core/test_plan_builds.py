@@ -5,7 +5,7 @@ from fractions import Fraction
 
 import pytest
 
-from insertum.core.machine.part import BayDrive, M2Drive
+from insertum.core.machine.drive_parts import BayDrive, M2Drive
 from insertum.core.plan.answer import own, plan
 from insertum.core.plan.detail import detail
 from insertum.core.plan.measure import Raw, effect

@@ -16,8 +16,8 @@ from insertum.core.fit.part_view import PartView
 from insertum.core.fit.rulebook import RULES, Rule, rule
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.claim import Claim, Fact, Limits, Source
+from insertum.core.machine.memory_system import MemorySlot
 from insertum.core.machine.part import MemoryModule
-from insertum.core.machine.shape import MemorySlot
 from insertum.core.standards import ddr
 from insertum.core.survey.current_build import build_today
 from tests.draws import chance

@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.machine.part import Offer
+from insertum.core.machine.part_base import Offer
 from insertum.core.plan.totals import earned
 from insertum.core.selling_price import marked_up
 

@@ -8,7 +8,7 @@ import pytest
 
 from insertum.core.fit.judge import judge, kind_fits
 from insertum.core.fit.matrix_cache import Bench
-from insertum.core.machine.part import BayDrive, M2Drive
+from insertum.core.machine.drive_parts import BayDrive, M2Drive
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.recognise import recognise
 from insertum.core.verdict import Verdict

@@ -9,7 +9,9 @@ from hypothesis import strategies as st
 from insertum.core.fit.judge import judge_equipped
 from insertum.core.identify.identify import Library, identify
 from insertum.core.machine.attribute import attributes_of
-from insertum.core.machine.part import Accessory, Cellular, M2Drive, MemoryModule, Pack, Radio
+from insertum.core.machine.drive_parts import M2Drive
+from insertum.core.machine.part import Accessory, MemoryModule, Pack
+from insertum.core.machine.radio_parts import Cellular, Radio
 from insertum.core.machine.shape import Machine
 from insertum.core.prove.compare import compare
 from insertum.core.prove.expect import expect

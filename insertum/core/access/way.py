@@ -9,7 +9,8 @@ from collections.abc import Collection, Iterable
 from typing import Protocol
 
 from ..errors import InputError
-from ..machine.shape import Configured, Obstacle
+from ..machine.opening import Obstacle
+from ..machine.shape import Configured
 
 #: Shut down, unplug, ground yourself, lay out the grid; and the trial start before the last screws.
 SETTING_OUT_SECONDS = 180

@@ -11,7 +11,8 @@ from typing import Literal
 
 from ..access.way import before, closure, part_obstacle, task_closure
 from ..errors import InputError
-from ..machine.shape import Configured, Obstacle
+from ..machine.opening import Obstacle
+from ..machine.shape import Configured
 
 Do = Literal["off", "on", "out", "in", "task", "power"]
 

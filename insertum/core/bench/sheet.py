@@ -8,8 +8,9 @@ from ..fit.build import Build
 from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Moves
-from ..machine.part import Radio
-from ..machine.shape import Obstacle, Slot
+from ..machine.opening import Obstacle
+from ..machine.radio_parts import Radio
+from ..machine.shape import Slot
 from ..phrases import plural
 from ..plan.request import TaskOffer
 from ..tasks.catalogue import ISOPROPYL

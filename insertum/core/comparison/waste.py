@@ -6,7 +6,8 @@ from ..fit.build import Build
 from ..fit.judge import Cell
 from ..frozen import Frozen
 from ..kinds.all import kind_of
-from ..machine.part import Fittable, MemoryModule, Radio
+from ..machine.part import Fittable, MemoryModule
+from ..machine.radio_parts import Radio
 from ..money import money
 from ..standards import ddr
 

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from ..machine.bay_and_battery import BatterySlot
 from ..machine.part import Pack
-from ..machine.shape import BatterySlot
 from ..standards import pack as packs
 from ..verdict import Said, harm, note, refused
 from .rulebook import rule

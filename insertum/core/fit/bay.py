@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import ACCESSORY_WORDS, BayDrive
-from ..machine.shape import BaySlot
+from ..machine.bay_and_battery import BaySlot
+from ..machine.drive_parts import BayDrive
+from ..machine.part import ACCESSORY_WORDS
 from ..verdict import AccessoryNeed, Said, note, refused
 from .rulebook import rule
 from .shape_facts import BayDriveFacts, BaySlotFacts

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import BayDrive, M2Drive
-from ..machine.shape import BaySlot, DriveSlot
+from ..machine.bay_and_battery import BaySlot
+from ..machine.card_sockets import DriveSlot
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..standards import sata
 from ..verdict import Said, held, note, refused
 from .rulebook import rule

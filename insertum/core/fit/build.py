@@ -4,9 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from ..known.known import Known
+from ..machine.bay_and_battery import BaySlot
+from ..machine.card_sockets import DriveSlot
 from ..machine.claim import Limits
-from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
-from ..machine.shape import BaySlot, Configured, DriveSlot, MemorySlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import Accessory, Fittable, MemoryModule
+from ..machine.shape import Configured
 from ..sighting import Sighting
 
 

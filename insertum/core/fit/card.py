@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from ..machine.card_sockets import CardSocket
 from ..machine.part import CARDS
-from ..machine.shape import CardSocket
 from ..verdict import AccessoryNeed, Said, harm, note, refused
 from .rulebook import rule
 from .shape_facts import CardFacts, CardSocketFacts, CellularFacts, CellularSlotFacts, RadioFacts, RadioSlotFacts

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import Cellular
-from ..machine.shape import CellularSlot
+from ..machine.card_sockets import CellularSlot
+from ..machine.radio_parts import Cellular
 from ..phrases import plural
 from ..verdict import Said, held, note, refused
 from .card import belongs, listed, plug_mates

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from functools import cache
 
-from ..machine.part import BayDrive, M2Drive
-from ..machine.shape import BaySlot, DriveSlot
+from ..machine.bay_and_battery import BaySlot
+from ..machine.card_sockets import DriveSlot
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..standards import pad, sata
 from ..standards.pcie import Link, lane_mb_s
 from ..verdict import AccessoryNeed, Lazy, Said, harm, held, note, refused

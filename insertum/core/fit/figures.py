@@ -3,8 +3,9 @@
 from functools import partial
 from typing import Any, TypeGuard
 
-from ..machine.part import Radio
-from ..machine.shape import BaySlot, DriveSlot, RadioSlot
+from ..machine.bay_and_battery import BaySlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.radio_parts import Radio
 from ..standards import ddr, sata, wlan
 from ..standards.pcie import Link
 from .build import Build

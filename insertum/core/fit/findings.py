@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from ..known.domain import Some, Span
-from ..known.known import ANOTHER
+from ..known.limits import ANOTHER
 from ..machine.attribute import listed, lowered, shown
 from ..machine.part import Fittable
 from ..verdict import Finding, Said, Verdict

@@ -5,10 +5,15 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from ..frozen import Frozen
-from ..known.known import CAPS, Explained
+from ..known.known import Explained
+from ..known.limits import CAPS
 from ..machine.attribute import lowered
-from ..machine.part import CARDS, Accessory, BayDrive, Fittable, MemoryModule, Pack
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot, Slot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CardSocket
+from ..machine.drive_parts import BayDrive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import CARDS, Accessory, Fittable, MemoryModule, Pack
+from ..machine.shape import Slot
 from ..verdict import AccessoryNeed, Finding, Verdict, worst
 from . import battery, bay, boot, card, cellular, drive, memory, outcome, radio  # noqa: F401  (registers the rules)
 from .build import Build

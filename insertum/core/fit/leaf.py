@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from ..known.known import CAPS
+from ..known.limits import CAPS
 from ..verdict import AccessoryNeed, Said, Verdict
 from .enumeration import Key, Outcome
 from .rulebook import Rule

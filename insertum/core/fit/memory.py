@@ -5,8 +5,8 @@ from typing import NamedTuple
 
 from ..known.school import Cap
 from ..machine.claim import Source
+from ..machine.memory_system import MemorySlot
 from ..machine.part import MemoryModule
-from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Impossible, Said, held, note, refused
 from .rulebook import rule

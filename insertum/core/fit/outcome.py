@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import CARDS, BayDrive, MemoryModule, Pack
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, MemorySlot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CardSocket
+from ..machine.drive_parts import BayDrive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import CARDS, MemoryModule, Pack
 from ..phrases import plural
 from ..verdict import Said, note, refused
 from .rulebook import rule

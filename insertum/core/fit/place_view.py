@@ -4,7 +4,9 @@ from typing import Any
 
 from ..known.deduce import NO_ID
 from ..known.domain import Lot, Some, Span
-from ..known.known import CAPS, DERIVED, Known
+from ..known.follow import DERIVED
+from ..known.known import Known
+from ..known.limits import CAPS
 from ..known.school import Cap
 from ..machine.attribute import attributes_of
 from ..machine.claim import Source

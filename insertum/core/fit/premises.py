@@ -14,7 +14,8 @@ from typing import Any, NamedTuple
 from ..frozen import Frozen
 from ..known.claim_domain import anything_of, as_domain
 from ..known.domain import meet
-from ..known.known import CAPS, Explained
+from ..known.known import Explained
+from ..known.limits import CAPS
 from ..known.school import counts
 from ..known.why_text import claim_sentence
 from ..machine.attribute import attributes_of, lowered

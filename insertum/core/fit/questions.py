@@ -4,7 +4,8 @@ from collections.abc import Iterable
 
 from ..known.known import Known
 from ..machine.attribute import attributes_of, lowered
-from ..machine.part import CARDS, BayDrive, Fittable, MemoryModule, Pack
+from ..machine.drive_parts import BayDrive
+from ..machine.part import CARDS, Fittable, MemoryModule, Pack
 from .leaf import Attribute
 
 #: Places that are no part of the machine's description: what is asked of them stands by itself.

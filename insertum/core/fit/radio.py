@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import Radio
-from ..machine.shape import RadioSlot
+from ..machine.card_sockets import RadioSlot
+from ..machine.radio_parts import Radio
 from ..phrases import plural
 from ..verdict import Said, held, note, refused
 from .card import belongs, listed, plug_mates

@@ -3,8 +3,10 @@
 from collections.abc import Iterable, Iterator, Sequence
 
 from ..frozen import Frozen
-from ..machine.part import Accessory, BayDrive, M2Drive, Radio
-from ..machine.shape import DriveSlot, RadioSlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.part import Accessory
+from ..machine.radio_parts import Radio
 from ..standards import pad
 from ..verdict import AccessoryNeed
 from .build import Build

@@ -10,8 +10,9 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
+from ..machine.boot import Boot
+from ..machine.memory_system import MemorySystem
 from ..machine.part import MemoryModule
-from ..machine.shape import Boot, MemorySystem
 from ..verdict import Said
 from .build import Build
 from .views import BuildView

@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..machine.part import CARDS, BayDrive, Fittable, Pack
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, Exclusion
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CardSocket
+from ..machine.drive_parts import BayDrive
+from ..machine.opening import Exclusion
+from ..machine.part import CARDS, Fittable, Pack
 from ..verdict import Lazy, Said, held, note, refused
 from .drive import link_rate
 from .rulebook import rule

@@ -2,7 +2,8 @@
 
 from ..known.domain import Some
 from ..known.known import Known
-from ..machine.shape import MemorySlot, Slot, Soldered
+from ..machine.memory_system import MemorySlot, Soldered
+from ..machine.shape import Slot
 from ..standards import ddr
 from .enumeration import Inquiry
 

@@ -4,8 +4,10 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..machine.claim import Source
+from ..machine.memory_system import MemorySlot
+from ..machine.opening import Exclusion
 from ..machine.part import Accessory, MemoryModule
-from ..machine.shape import Exclusion, MemorySlot, Slot
+from ..machine.shape import Slot
 from .build import Build
 from .enumeration import Inquiry
 from .part_view import PartView

@@ -8,7 +8,8 @@ from itertools import islice, takewhile
 from typing import NamedTuple
 
 from ..frozen import Frozen
-from ..machine.shape import Machine, Mark
+from ..machine.opening import Mark
+from ..machine.shape import Machine
 from ..phrases import plural
 from ..spelling import folded
 from .match import LEAST_CUT, Finder, one_off, tokens

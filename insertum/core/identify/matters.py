@@ -4,7 +4,10 @@ from collections.abc import Sequence
 
 from ..frozen import Frozen
 from ..known.known import as_delivered
-from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
+from ..machine.memory_system import MemorySlot
+from ..machine.shape import Configured
 from ..standards.pcie import Link
 
 

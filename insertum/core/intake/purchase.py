@@ -5,8 +5,12 @@ from collections.abc import Iterator
 from ..frozen import Frozen
 from ..known.known import as_delivered
 from ..machine.attribute import listed
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
 from ..machine.claim import Limits
-from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, Presence, RadioSlot
+from ..machine.memory_system import MemorySlot
+from ..machine.shape import Configured
+from ..machine.slot_base import Presence
 
 
 class PurchaseAdvice(Frozen):

@@ -38,8 +38,9 @@ from ..kinds.all import kind_of
 from ..known.evidence import Grade, Signs
 from ..known.known import Explained, Usual
 from ..machine.claim import Limits
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..machine.numbered import things
-from ..machine.part import Accessory, AnyPart, BayDrive, Fittable, M2Drive
+from ..machine.part import Accessory, AnyPart, Fittable
 from ..machine.shape import Configured, Machine
 from ..money import money
 from ..plan.need import Need

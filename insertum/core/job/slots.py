@@ -9,22 +9,16 @@ from ..fit.build import Build
 from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Size
-from ..known.known import CAPS
+from ..known.limits import CAPS
 from ..machine.attribute import Attribute, shown
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CardSocket, CellularSlot, DriveSlot, RadioSlot
 from ..machine.claim import Claim
+from ..machine.memory_system import MemorySlot
+from ..machine.opening import Feature
 from ..machine.part import AnyPart, Fittable, Pack
-from ..machine.shape import (
-    BatterySlot,
-    BaySlot,
-    CardSocket,
-    CellularSlot,
-    DriveSlot,
-    Feature,
-    MemorySlot,
-    Place,
-    RadioSlot,
-    Slot,
-)
+from ..machine.shape import Slot
+from ..machine.slot_base import Place
 from ..standards import pad
 from ..survey.attributes import relevant
 from ..verdict import Verdict

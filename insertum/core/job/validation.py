@@ -6,9 +6,11 @@ from typing import Any
 from ..errors import InputError
 from ..fit.judge import kind_fits
 from ..machine.attribute import attributes_of
+from ..machine.bay_and_battery import BaySlot
+from ..machine.card_sockets import DriveSlot
 from ..machine.part import Fittable
 from ..machine.plausible import look_at
-from ..machine.shape import BaySlot, Configured, DriveSlot
+from ..machine.shape import Configured
 from .shape import Job
 
 

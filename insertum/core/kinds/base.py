@@ -11,7 +11,7 @@ from typing import Any, ClassVar, Generic, Literal, TypeVar
 
 from ..fit.build import Build
 from ..frozen import Frozen
-from ..machine.part import PartBase
+from ..machine.part_base import PartBase
 from ..machine.shape import Slot
 from ..standards.pcie import Link
 

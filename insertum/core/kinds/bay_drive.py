@@ -1,6 +1,6 @@
 """2.5-inch drives."""
 
-from ..machine.part import BayDrive
+from ..machine.drive_parts import BayDrive
 from .base import Moves, Size
 from .drives import DriveKind
 

@@ -1,7 +1,7 @@
 """Drives on a card: M.2, mSATA, and storage soldered to the board."""
 
 from ..fit.build import Build
-from ..machine.part import M2Drive
+from ..machine.drive_parts import M2Drive
 from .base import CARD_COLUMNS, Moves
 from .cards import CardKind
 from .drives import DriveKind

@@ -3,7 +3,7 @@
 from typing import TypeVar
 
 from ..fit.card import MINI_MM
-from ..machine.part import CardBase
+from ..machine.part_base import CardBase
 from .base import Kind, Size
 
 C = TypeVar("C", bound=CardBase)

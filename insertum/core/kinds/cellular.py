@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ..fit.build import Build
-from ..machine.part import Cellular
+from ..machine.radio_parts import Cellular
 from ..machine.shape import Slot
 from .base import CARD_COLUMNS, Does, Expectation, Moves, expect, figure_words
 from .cards import ANTENNA_CAUTION, CardKind

@@ -5,7 +5,7 @@ from typing import TypeVar
 
 from ..fit.build import Build
 from ..fit.figures import link, rate_mb_s
-from ..machine.part import BayDrive, M2Drive
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..machine.shape import Slot
 from .base import Does, Expectation, Kind, expect, figure_words
 

@@ -3,8 +3,8 @@
 from typing import Any
 
 from ..machine.attribute import Attribute
+from ..machine.card_sockets import CardSocket, DriveSlot
 from ..machine.claim import Claim, Source
-from ..machine.shape import CardSocket, DriveSlot
 from .domain import Anything, Domain, Lot, Some, Span, at_least, at_most, complete
 
 _KEYS: dict[str, tuple[str, ...]] = {"m2_drive": ("B", "M"), "radio": ("A", "E"), "cellular": ("B",)}

@@ -9,8 +9,12 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ..machine.part import CARDS, BayDrive, Cellular, M2Drive, MemoryModule, Pack, Radio
-from ..machine.shape import BatterySlot, BaySlot, CardSocket, CellularSlot, DriveSlot, MemorySlot, RadioSlot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CardSocket, CellularSlot, DriveSlot, RadioSlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import CARDS, MemoryModule, Pack
+from ..machine.radio_parts import Cellular, Radio
 from ..standards import ddr
 from .axioms import brings
 from .domain import Domain, Some, at_least, at_most, holding, meet

@@ -12,8 +12,10 @@ from pydantic import Field, model_validator
 from ..frozen import Frozen
 from ..spelling import folded
 from ..standards import ddr
+from .card_sockets import CardSocket, RadioSlot
 from .claim import Source
-from .shape import CardSocket, Configuration, Machine, MemorySlot, RadioSlot
+from .memory_system import MemorySlot
+from .shape import Configuration, Machine
 
 
 class Processor(Frozen):

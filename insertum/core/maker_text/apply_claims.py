@@ -10,19 +10,11 @@ from typing import Any, Literal
 from ..errors import InputError
 from ..frozen import Frozen
 from ..machine.attribute import Attribute, attributes_of, lowered, shown
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
 from ..machine.claim import Fact
-from ..machine.shape import (
-    BatterySlot,
-    BaySlot,
-    CellularSlot,
-    Configuration,
-    DriveSlot,
-    Machine,
-    MemorySlot,
-    MemorySystem,
-    RadioSlot,
-    Slot,
-)  # fmt: skip
+from ..machine.memory_system import MemorySlot, MemorySystem
+from ..machine.shape import Configuration, Machine, Slot
 from ..spelling import folded
 from ..survey.draft import slot_from, slug
 from .shape import Spec, Stated

@@ -11,7 +11,8 @@ from ..fit.matrix_cache import Bench
 from ..fit.questions import words_of
 from ..kinds.all import KINDS
 from ..machine.attribute import attributes_of
-from ..machine.part import Accessory, BayDrive, Fittable, M2Drive, MemoryModule
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.part import Accessory, Fittable, MemoryModule
 from ..machine.shape import Slot
 from ..verdict import Verdict
 from .measure import TRIAL

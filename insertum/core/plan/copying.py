@@ -5,7 +5,7 @@ from typing import Literal, NamedTuple
 
 from ..fit.build import Build
 from ..fit.figures import rate_span
-from ..machine.part import BayDrive, M2Drive
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..standards import clone
 from .candidates import Market
 from .need import exact

@@ -18,8 +18,13 @@ from ..fit.figures import rate_span
 from ..fit.judge import judge_kept, verdict_of
 from ..fit.questions import place_of
 from ..fit.shared_resources import bites
-from ..machine.part import BayDrive, Fittable, M2Drive, Pack, Radio
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import Fittable, Pack
+from ..machine.radio_parts import Radio
+from ..machine.shape import Slot
 from ..verdict import Verdict
 from .candidates import Candidate, link_class
 from .choices import Change, Choice, Stage, Step, choice, fewest, in_stock, stairs, thinned

@@ -6,7 +6,7 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from ..machine.claim import Limits
-from ..machine.shape import MemorySlot
+from ..machine.memory_system import MemorySlot
 from ..money import money
 from ..standards import wlan
 from . import kept_out

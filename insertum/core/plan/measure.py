@@ -19,8 +19,13 @@ from ..fit.memory import channel_split, running_speed
 from ..fit.possibilities import possibilities
 from ..fit.unseen import ALL_GRADES, DRIVE_SIZES_GB, unseen_sizes
 from ..fit.views import BuildView
-from ..machine.part import BayDrive, M2Drive, Pack, Radio
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot, Slot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import Pack
+from ..machine.radio_parts import Radio
+from ..machine.shape import Slot
 from ..standards import ddr, wlan
 from ..standards.pcie import Link
 from .memory_table import Cases, memory_cases

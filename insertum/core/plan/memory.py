@@ -12,8 +12,8 @@ from ..fit.memory import spread
 from ..fit.possibilities import possible
 from ..fit.questions import place_of
 from ..fit.rulebook import rules_for
+from ..machine.memory_system import MemorySlot
 from ..machine.part import Fittable, MemoryModule
-from ..machine.shape import MemorySlot
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from ..access.way import access_seconds_of, exchange_seconds
 from ..fit.build import Build
 from ..fit.judge import verdict_of
-from ..machine.part import BayDrive, M2Drive
+from ..machine.drive_parts import BayDrive, M2Drive
 from ..money import money
 from ..verdict import Verdict
 from .candidates import Candidate

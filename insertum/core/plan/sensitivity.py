@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from ..machine.claim import Limits
+from ..machine.memory_system import MemorySlot
 from ..machine.part import Fittable
-from ..machine.shape import MemorySlot
 from .choices import Choice
 from .frontier import UNIT, Point, frontier
 from .need import WEIGHT_UNIT

@@ -8,8 +8,10 @@ from ..fit.figures import memory_gb, mts_span, radio_modes, rate_span, span, spl
 from ..fit.judge import judge_build
 from ..fit.possibilities import possible
 from ..frozen import Frozen
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.memory_system import MemorySlot
 from ..machine.part import Accessory, AnyPart
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
 from ..standards import wlan
 from ..verdict import Finding, Verdict
 from .frontier import cost_of, effort_of

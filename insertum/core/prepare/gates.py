@@ -12,7 +12,8 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..frozen import Frozen
 from ..intake.intake import Intake
-from ..machine.part import CARDS, Cellular, Fittable, Radio
+from ..machine.part import CARDS, Fittable
+from ..machine.radio_parts import Cellular, Radio
 from ..plan.request import TaskOffer
 from ..plan.result import CopyPath
 

@@ -9,7 +9,8 @@ from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Expectation
 from ..kinds.base import expect as expect_
-from ..machine.shape import BatterySlot, RadioSlot
+from ..machine.bay_and_battery import BatterySlot
+from ..machine.card_sockets import RadioSlot
 from ..plan.request import TaskOffer
 
 

@@ -12,18 +12,11 @@ from ..errors import InputError
 from ..frozen import Frozen
 from ..known.known import Known
 from ..machine.attribute import Attribute, Kind, attributes_of
-from ..machine.shape import (
-    BatterySlot,
-    BaySlot,
-    Boot,
-    CardSocket,
-    CellularSlot,
-    Configured,
-    DriveSlot,
-    MemorySlot,
-    MemorySystem,
-    RadioSlot,
-)
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.boot import Boot
+from ..machine.card_sockets import CardSocket, CellularSlot, DriveSlot, RadioSlot
+from ..machine.memory_system import MemorySlot, MemorySystem
+from ..machine.shape import Configured
 
 
 class AttributeForm(Frozen):

@@ -5,7 +5,8 @@ from typing import Any, Literal
 
 from ..frozen import Frozen
 from ..known.known import as_delivered
-from ..machine.shape import Configured, DriveSlot
+from ..machine.card_sockets import DriveSlot
+from ..machine.shape import Configured
 from ..reading import Reading
 from ..spelling import folded
 from ..standards import ddr

@@ -8,7 +8,8 @@ import re
 from collections.abc import Iterable
 from typing import Any
 
-from ..machine.part import AnyPart, BayDrive, Fittable, M2Drive
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.part import AnyPart, Fittable
 from ..machine.shape import Machine
 from ..reading import ReadDrive, Reading, ReadModule
 from ..spelling import folded

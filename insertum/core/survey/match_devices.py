@@ -8,8 +8,13 @@ from pydantic import ValidationError
 
 from ..known.deduce import APART_DB
 from ..known.evidence import Signs
-from ..machine.part import AnyPart, BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
-from ..machine.shape import BatterySlot, BaySlot, CellularSlot, Configured, DriveSlot, MemorySlot, RadioSlot, Slot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
+from ..machine.drive_parts import BayDrive, M2Drive
+from ..machine.memory_system import MemorySlot
+from ..machine.part import AnyPart, Fittable, MemoryModule, Pack
+from ..machine.radio_parts import Cellular, Radio
+from ..machine.shape import Configured, Slot
 from ..reading import ReadBattery, ReadDrive, Reading, ReadModule, ReadRadio
 from ..spelling import folded
 from ..standards import ddr

@@ -13,8 +13,10 @@ from ..errors import Code, InputError
 from ..frozen import Frozen
 from ..identify.identify import Library
 from ..machine.attribute import attributes_of
+from ..machine.memory_system import MemorySystem
+from ..machine.opening import Mark
 from ..machine.part import AnyPart
-from ..machine.shape import Machine, Mark, MemorySystem
+from ..machine.shape import Machine
 from ..reading import Reading
 from ..spelling import folded
 from .draft import TEMPLATES, blank_machine, from_reading, slot_from, slug, soldered_of

@@ -3,7 +3,9 @@
 from collections.abc import Iterator
 
 from ..frozen import Frozen
-from ..machine.shape import BatterySlot, BaySlot, DriveSlot, MemorySlot, RadioSlot
+from ..machine.bay_and_battery import BatterySlot, BaySlot
+from ..machine.card_sockets import DriveSlot, RadioSlot
+from ..machine.memory_system import MemorySlot
 from ..reading import ReadModule
 from .contradict import running_mts
 from .match_devices import Matched

@@ -5,7 +5,8 @@ from typing import Any
 
 from ..errors import InputError, whole_text
 from ..frozen import Frozen
-from ..machine.part import AnyPart, card_from_code
+from ..machine.part import AnyPart
+from ..machine.part_base import card_from_code
 from ..printed.drive import drive_words
 from ..spelling import folded
 from ..standards import m2

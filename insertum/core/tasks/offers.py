@@ -3,8 +3,9 @@
 from collections.abc import Iterator, Mapping, Sequence
 
 from ..frozen import Frozen
+from ..machine.opening import Assembly
 from ..machine.part import Accessory
-from ..machine.shape import Assembly, Configured
+from ..machine.shape import Configured
 from ..plan.request import TaskOffer
 from .catalogue import CATALOGUE, EXCHANGES, PREFIX, OwnTask, TaskKind, in_house
 

@@ -11,9 +11,9 @@ from typing import Any
 
 from ...core.errors import InputError
 from ...core.fit.build import Build
+from ...core.machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
 from ...core.machine.density import module_density
 from ...core.machine.part import MemoryModule
-from ...core.machine.shape import CellularSlot, DriveSlot, RadioSlot
 from ...core.standards.pcie import GT_S, Link
 from ...core.standards.spd import Spd, image
 from .tree import FAULTS, SimulatedLoad, Tree, Volume, tree

@@ -8,8 +8,13 @@ from ...core.errors import InputError
 from ...core.fit.build import Build
 from ...core.fit.figures import link, mts_span
 from ...core.frozen import Frozen
-from ...core.machine.part import BayDrive, Cellular, Fittable, M2Drive, MemoryModule, Pack, Radio
-from ...core.machine.shape import BatterySlot, CellularSlot, DriveSlot, MemorySlot, RadioSlot, Slot, Soldered
+from ...core.machine.bay_and_battery import BatterySlot
+from ...core.machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
+from ...core.machine.drive_parts import BayDrive, M2Drive
+from ...core.machine.memory_system import MemorySlot, Soldered
+from ...core.machine.part import Fittable, MemoryModule, Pack
+from ...core.machine.radio_parts import Cellular, Radio
+from ...core.machine.shape import Slot
 from ...core.standards import ddr
 from ...core.standards.pcie import Link
 

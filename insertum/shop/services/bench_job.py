@@ -5,7 +5,7 @@ from django.utils import timezone
 
 from ...core.errors import InputError
 from ...core.job.shape import Job
-from ...core.machine.part import BayDrive, M2Drive
+from ...core.machine.drive_parts import BayDrive, M2Drive
 from ...core.prove.typed import TypedScreen, typed_reading
 from ...core.record.shape import Fate, Gone, Measurement, Stopped
 from . import shelf

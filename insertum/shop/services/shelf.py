@@ -8,7 +8,7 @@ from django.db import transaction
 
 from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
-from ...core.machine.part import BayDrive, M2Drive
+from ...core.machine.drive_parts import BayDrive, M2Drive
 from .. import models
 from .history import entered, logged
 from .jobs import desk_of

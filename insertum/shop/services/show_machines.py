@@ -8,7 +8,8 @@ from ...core.identify.matters import matters
 from ...core.intake.purchase import PurchaseAdvice, advice
 from ...core.job.slots import MapView, map_view
 from ...core.known.known import as_delivered
-from ...core.machine.shape import Machine, Mark
+from ...core.machine.opening import Mark
+from ...core.machine.shape import Machine
 from ...core.survey import draft
 from ...core.survey.attributes import AttributeForm, places, relevant
 from ...core.survey.current_build import build_today, laid_out

@@ -10,7 +10,8 @@ from ...core.job.slots import detail
 from ...core.kinds.all import KINDS
 from ...core.known.known import Explained
 from ...core.machine.claim import Limits
-from ...core.machine.part import Accessory, Fittable, Offer, Part
+from ...core.machine.part import Accessory, Fittable, Part
+from ...core.machine.part_base import Offer
 from ...core.machine.shape import Machine
 from ...core.survey.current_build import build_today, laid_out
 from ...core.survey.recognise import Recognised, recognise

@@ -1,7 +1,8 @@
 """What Plan shows beside the answer."""
 
 from ...core.intake.intake import free_first
-from ...core.machine.shape import BaySlot, DriveSlot
+from ...core.machine.bay_and_battery import BaySlot
+from ...core.machine.card_sockets import DriveSlot
 from ...core.plan.need import LABELS, UNITS
 from . import jobs, plan_job
 from .shapes import NeedView

@@ -12,7 +12,7 @@ from pydantic import Field
 
 from ...core.errors import InputError
 from ...core.frozen import Frozen
-from ...core.machine.part import Offer
+from ...core.machine.part_base import Offer
 from ...formats.json_errors import MAX_BYTES, parsed, shaped, text_of
 from ...formats.parts import PART
 from .. import models
