@@ -5,7 +5,8 @@ import pytest
 from insertum.core.errors import InputError
 from insertum.core.fit.build import Build
 from insertum.core.intake.intake import Intake
-from insertum.core.job.desk import Desk, Row
+from insertum.core.job.desk import Desk
+from insertum.core.job.fit_desk import Row
 from insertum.core.job.shape import (
     STATIONS,
     Agreement,

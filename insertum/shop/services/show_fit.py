@@ -9,7 +9,8 @@ from ...core.fit.judge import Judgement, Worth
 from ...core.fit.premises import Aside
 from ...core.fit.required_accessories import Extra
 from ...core.frozen import Frozen
-from ...core.job.desk import Desk, Row
+from ...core.job.desk import Desk
+from ...core.job.fit_desk import Row
 from ...core.job.slots import MapView, Size, detail, map_view, size_of, soldered_lines
 from ...core.known.known import Explained, Usual
 from ...core.machine.claim import Limits
