@@ -8,7 +8,8 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
-from insertum.core.identify.identify import LOOKING_MINUTES, Library, identify  # noqa: E402
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import LOOKING_MINUTES, Library
 from tests.core.library import generated, met  # noqa: E402
 
 FIXED = tuple(LOOKING_MINUTES)

@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router
 
-from ..core.identify.identify import Identification
+from ..core.identify.library import Identification
 from ..core.survey.new_machine import Started
 from ..shop.services import identify_job, start_machine
 from .jobs import JobView, view_of

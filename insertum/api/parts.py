@@ -15,7 +15,8 @@ from ..core.machine.claim import Limits
 from ..core.machine.part import Accessory
 from ..core.survey.recognise import Recognised
 from ..formats.json_errors import RowsRefused, parsed, shaped, text_of
-from ..formats.parts import PartField, write_csv, write_parts_json
+from ..formats.part_fields import PartField
+from ..formats.parts import write_csv, write_parts_json
 from ..shop.services import (
     machines,
     parts,

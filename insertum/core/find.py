@@ -12,7 +12,8 @@ from urllib.parse import quote
 from .decode import decode
 from .errors import InputError
 from .frozen import Frozen
-from .identify.identify import Library, identify
+from .identify.identify import identify
+from .identify.library import Library
 from .machine.part import AnyPart
 from .spelling import folded
 from .standards.module_label import has_code

@@ -1,77 +1,20 @@
 """Gauges: label readers and calculators that work without a job. Each shows its formula filled in,
 and the standard it comes from. Adding one is adding one decorated function."""
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Callable
 
 from .errors import InputError
-from .frozen import Frozen
+from .gauge import REGISTER, Field, Gauge, Line, Shown, Values, gauge, lines_of, number
 from .standards import clone as copying
 from .standards import ddr, m2, pack, pad, sata, spd, wlan
 from .standards.module_label import read_label
 from .standards.pcie import GT_S, Link
 from .survey.recognise import read_drive_label
 
-Values = Mapping[str, str]
-
-
-class Field(Frozen):
-    """One thing to type or choose. ``example`` is what the field holds at first."""
-
-    name: str
-    label: str
-    kind: Literal["text", "long", "number", "choice"] = "number"
-    unit: str = ""
-    example: str = ""
-    options: tuple[str, ...] = ()
-
-
-class Line(Frozen):
-    label: str
-    value: str
-
-
-class Shown(Frozen):
-    """What a gauge says: its lines, the sum with the figures in it, and remarks."""
-
-    lines: tuple[Line, ...]
-    sum: str = ""
-    remarks: tuple[str, ...] = ()
-
-
-class Gauge(Frozen):
-    id: str
-    title: str
-    fields: tuple[Field, ...]
-    formula: str
-    standard: str
-
-
-@dataclass(frozen=True)
-class _Entry:
-    gauge: Gauge
-    run: Callable[[Values], Shown]
-
-
-_ALL: dict[str, _Entry] = {}
-
-
-def gauge(
-    id: str, title: str, formula: str, standard: str, *fields: Field
-) -> Callable[[Callable[[Values], Shown]], Callable[[Values], Shown]]:
-    """Register a gauge under its stable id."""
-
-    def register(run: Callable[[Values], Shown]) -> Callable[[Values], Shown]:
-        _ALL[id] = _Entry(Gauge(id=id, title=title, fields=fields, formula=formula, standard=standard), run)
-        return run
-
-    return register
-
 
 def gauges() -> tuple[Gauge, ...]:
     """Every gauge, in the order the bench lists them."""
-    return tuple(e.gauge for e in _ALL.values())
+    return tuple(e.gauge for e in REGISTER.values())
 
 
 def show(id: str, values: Values) -> Shown:
@@ -79,35 +22,14 @@ def show(id: str, values: Values) -> Shown:
 
     Raises :class:`InputError` for an unknown gauge or a value that is none.
     """
-    entry = _ALL.get(id)
+    entry = REGISTER.get(id)
     if entry is None:
-        raise InputError(f"no gauge {id!r}", "gauges", f"There are {', '.join(_ALL)}.")
+        raise InputError(f"no gauge {id!r}", "gauges", f"There are {', '.join(REGISTER)}.")
     given = {f.name: values.get(f.name, f.example) for f in entry.gauge.fields}
     for f in entry.gauge.fields:
         if f.options and given[f.name] not in f.options:
             raise InputError(f"{given[f.name]!r} is none of them", f.label, f"Choose {', '.join(f.options)}.")
     return entry.run(given)
-
-
-def _number(values: Values, name: str, least: float = 0, most: float = 1e9) -> float:
-    text = values[name].strip().replace(",", ".")
-    try:
-        number = float(text)
-    except ValueError:
-        raise InputError(
-            f"{values[name]!r} is no number", name.replace("_", " "), "Type a figure in the unit shown."
-        ) from None
-    if not least <= number <= most:
-        raise InputError(f"{text} is out of range", name.replace("_", " "), f"It lies between {least:g} and {most:g}.")
-    return number
-
-
-def _lines(**lines: object) -> tuple[Line, ...]:
-    return tuple(
-        Line(label=k[:1].upper() + k[1:].replace("_", " "), value=str(v))
-        for k, v in lines.items()
-        if v not in (None, "")
-    )
 
 
 # -- labels and codes ---------------------------------------------------------------------------
@@ -129,7 +51,7 @@ def _memory_label(values: Values) -> Shown:
     if read.capacity_gb and read.ranks and read.chip_width:
         total = f"{read.capacity_gb} × 8 × {read.chip_width} ÷ ({read.ranks} × 64) = {read.density_gbit} Gbit"
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             generation=f"DDR{read.generation}",
             capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
             modules=f"a kit of {read.modules}" if read.modules > 1 else None,
@@ -163,7 +85,7 @@ def _m2_code(values: Values) -> Shown:
     code = m2.read_code(values["code"])
     below = "" if code.below_um is None else f"{code.below_um / 1000:.2f} mm"
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             size=f"{code.width_mm} × {code.length_mm} mm",
             above_the_board=None if code.above_um is None else f"{code.above_um / 1000:.2f} mm",
             below_the_board=below,
@@ -230,7 +152,7 @@ def _spd(values: Values) -> Shown:
         else ""
     )
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             generation=f"DDR{read.generation}",
             capacity=f"{read.capacity_gb} GB" if read.capacity_gb else None,
             ranks_and_width=f"{read.ranks}Rx{read.chip_width}",
@@ -267,11 +189,11 @@ _GENERATIONS = ("1", "2", "3", "4", "5")
 def _pcie(values: Values) -> Shown:
     slot = Link(generation=int(values["generation"]), lanes=int(values["lanes"]))
     link = slot.with_other(Link(generation=int(values["card_generation"]), lanes=int(values["card_lanes"])))
-    rating = _number(values, "rating")
+    rating = number(values, "rating")
     coding = "8 ÷ 10" if link.generation < 3 else "128 ÷ 130"
     binds = "the link" if link.mb_s < rating else "the drive"
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             link=link,
             carries=f"{link.mb_s} MB/s",
             what_you_get=f"{min(round(rating), link.mb_s)} MB/s",
@@ -293,9 +215,9 @@ def _pcie(values: Values) -> Shown:
 def _sata(values: Values) -> Shown:
     by_rate = {"1.5": 1, "3": 2, "6": 3}
     rate = min(by_rate[values["slot"]], by_rate[values["drive"]])
-    carries, rating = sata.MB_S[rate], _number(values, "rating")
+    carries, rating = sata.MB_S[rate], number(values, "rating")
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             link=f"{sata.GBIT_S[rate]:g} Gb/s", carries=f"{carries} MB/s", what_you_get=f"{min(round(rating), carries)} MB/s",
             what_binds="the link" if carries < rating else "the drive",
         ),
@@ -312,9 +234,9 @@ def _sata(values: Values) -> Shown:
     Field(name="channels", label="64-bit channels", kind="choice", example="2", options=("1", "2", "4")),
 )
 def _bandwidth(values: Values) -> Shown:
-    mts, channels = _number(values, "mts", 100, 20000), int(values["channels"])
+    mts, channels = number(values, "mts", 100, 20000), int(values["channels"])
     rate = mts * 8 * channels / 1000  # of the rate as it was typed, not of the grade it is near
-    return Shown(lines=_lines(peak=f"{rate:.1f} GB/s"), sum=f"{mts:g} × 8 × {channels} ÷ 1000 = {rate:.1f} GB/s")
+    return Shown(lines=lines_of(peak=f"{rate:.1f} GB/s"), sum=f"{mts:g} × 8 × {channels} ÷ 1000 = {rate:.1f} GB/s")
 
 
 @gauge(
@@ -328,12 +250,12 @@ def _bandwidth(values: Values) -> Shown:
     Field(name="running", label="Runs at", unit="MT/s", example="2666"),
 )
 def _latency(values: Values) -> Shown:
-    generation, cl = int(values["generation"]), round(_number(values, "cl", 3, 120))
-    rated, running = (round(_number(values, n, 400, 20000)) for n in ("rated", "running"))
+    generation, cl = int(values["generation"]), round(number(values, "cl", 3, 120))
+    rated, running = (round(number(values, n, 400, 20000)) for n in ("rated", "running"))
     running = min(rated, running)
     here = ddr.cl_at(cl, rated, running, generation)
     return Shown(
-        lines=_lines(
+        lines=lines_of(
             at_its_rating=f"{ddr.latency_ns(cl, rated):.2f} ns",
             CL_at_the_running_rate=here,
             at_the_running_rate=f"{ddr.latency_ns(here, running):.2f} ns",
@@ -361,10 +283,10 @@ def _radio(values: Values) -> Shown:
         raise InputError(f"802.11{standard} has no {width} MHz at {band} GHz", "radio", "Choose another width or band.")
     mode = wlan.Mode(standard=standard, streams=streams, width_mhz=width, band=band)
     rate = wlan.phy_mbit_s(standard, streams, width)
-    line = _number(values, "line")
+    line = number(values, "line")
     low, high = (min(rate * float(s), line) for s in (wlan.DELIVERED[0], wlan.DELIVERED[2]))
     return Shown(
-        lines=_lines(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{low:.0f} to {high:.0f} Mb/s",
+        lines=lines_of(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{low:.0f} to {high:.0f} Mb/s",
                      what_binds="the line" if line < rate * float(wlan.DELIVERED[1]) else "the radio"),
         sum=wlan.sum_of(standard, streams, width),
     )  # fmt: skip
@@ -386,13 +308,13 @@ def _radio(values: Values) -> Shown:
 )
 def _clone(values: Values) -> Shown:
     used, source, target, read, write = (
-        _number(values, n, 0, 1e6) for n in ("used", "source", "target", "read", "write")
+        number(values, n, 0, 1e6) for n in ("used", "source", "target", "read", "write")
     )
     method: copying.Method = "files" if values["method"] == "files" else "sectors"
     made = copying.clone(used, round(source), round(target), round(read), round(write), values["path"], method)
     amount = used if method == "files" else source
     return Shown(
-        lines=_lines(takes=f"{made.minutes} min, unattended", what_binds=f"{made.bound_by}, {made.rate_mb_s} MB/s",
+        lines=lines_of(takes=f"{made.minutes} min, unattended", what_binds=f"{made.bound_by}, {made.rate_mb_s} MB/s",
                      target_must_hold=f"{made.needs_gb:g} GB", target_holds_it="yes" if made.fits else "no"),
         sum=f"{amount:g} × 1000 ÷ {made.rate_mb_s} × 1.{copying.OVERHEAD_PERCENT} ÷ 60 = {made.minutes} min",
         remarks=("An encrypted source wants its recovery key first. Locked volumes are copied by sectors.",),
@@ -410,14 +332,14 @@ def _clone(values: Values) -> Shown:
 )
 def _runtime(values: Values) -> Shown:
     wh, design, watts = (
-        _number(values, "wh", 0, 500),
-        _number(values, "design", 1, 500),
-        _number(values, "watts", 0.1, 500),
+        number(values, "wh", 0, 500),
+        number(values, "design", 1, 500),
+        number(values, "watts", 0.1, 500),
     )
     minutes = pack.runtime_minutes(round(wh * 1000), round(watts * 1000))
     wear = 1 - pack.health(round(wh * 1000), round(design * 1000))
     return Shown(
-        lines=_lines(runs=f"{minutes // 60} h {minutes % 60:02d} min", wear=f"{wear:.0%}"),
+        lines=lines_of(runs=f"{minutes // 60} h {minutes % 60:02d} min", wear=f"{wear:.0%}"),
         sum=f"{wh:g} ÷ {watts:g} = {wh / watts:.2f} h",
         remarks=("Free power settings first: brightness, power mode, programs that never rest.",),
     )
@@ -432,9 +354,9 @@ def _runtime(values: Values) -> Shown:
     Field(name="daily", label="Written a day", unit="GB", example="30"),
 )
 def _endurance(values: Values) -> Shown:
-    tbw, daily = _number(values, "tbw", 0, 1e6), _number(values, "daily", 0.01, 1e6)
+    tbw, daily = number(values, "tbw", 0, 1e6), number(values, "daily", 0.01, 1e6)
     years = tbw * 1000 / (daily * 365)
-    return Shown(lines=_lines(lasts=f"{years:.1f} years"), sum=f"{tbw:g} × 1000 ÷ ({daily:g} × 365) = {years:.1f}")
+    return Shown(lines=lines_of(lasts=f"{years:.1f} years"), sum=f"{tbw:g} × 1000 ÷ ({daily:g} × 365) = {years:.1f}")
 
 
 @gauge(
@@ -445,16 +367,16 @@ def _endurance(values: Values) -> Shown:
     Field(name="gap", label="Gap", unit="mm", example="1.0"),
 )
 def _pad(values: Values) -> Shown:
-    gap = _number(values, "gap", 0.05, 10)
+    gap = number(values, "gap", 0.05, 10)
     size = pad.pad_for(round(gap * 1000))
     if size is None:
         return Shown(
-            lines=_lines(pad="none on sale fits"),
+            lines=lines_of(pad="none on sale fits"),
             remarks=("No thickness is squeezed by 10 to 30 % in this gap. Do not stack pads.",),
         )
     squeezed = float(pad.compression(round(gap * 1000), size))
     return Shown(
-        lines=_lines(pad=f"{size / 1000:g} mm", squeezed_by=f"{squeezed:.0%}"),
+        lines=lines_of(pad=f"{size / 1000:g} mm", squeezed_by=f"{squeezed:.0%}"),
         sum=f"1 − {gap:g} ÷ {size / 1000:g} = {squeezed:.0%}",
         remarks=("Too thick presses on the board.",),
     )

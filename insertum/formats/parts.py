@@ -7,8 +7,7 @@ import json
 import re
 from collections.abc import Generator, Iterator
 from decimal import Decimal, InvalidOperation
-from types import UnionType
-from typing import Any, Literal, get_args, get_origin
+from typing import Any, get_args
 
 from pydantic import TypeAdapter
 
@@ -16,7 +15,6 @@ from ..core.errors import InputError
 from ..core.frozen import Frozen
 from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
-from ..core.machine.attribute import attributes_of
 from ..core.machine.part import AnyPart, Part
 from ..core.machine.part_base import Offer, card_from_code
 from ..core.standards import m2
@@ -42,7 +40,7 @@ COLUMNS = list(
     dict.fromkeys([*COMMON_COLUMNS, *(c for k in KINDS.values() for c in k.columns), "selling", "offers", "note"])
 )
 #: CSV column to (attribute, factor): people write mm, V and Wh; the core counts µm, mV and mWh.
-_SCALED = {
+SCALED = {
     "height_mm": ("height_um", 1000),
     "above_mm": ("above_um", 1000),
     "below_mm": ("below_um", 1000),
@@ -54,9 +52,9 @@ _SCALED = {
     "thickness_mm": ("thickness_um", 1000),
     "selling": ("selling_minor", 100),
 }
-_COLUMN_OF = {attribute: column for column, (attribute, _) in _SCALED.items()}
-_LISTS = ("bands", "families", "keys", "drivers_full", "drivers_older", "drivers_none")
-_FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connector", "clock_driver", "swollen")
+_COLUMN_OF = {attribute: column for column, (attribute, _) in SCALED.items()}
+LISTS = ("bands", "families", "keys", "drivers_full", "drivers_older", "drivers_none")
+FLAGS = ("needs_cooling", "spinning", "safety_mark", "fills_bay", "edge_connector", "clock_driver", "swollen")
 _NONE_IS_KNOWN = ("bluetooth", "tied_to")
 _YES_NO = {"yes": True, "no": False}
 
@@ -64,7 +62,7 @@ _YES_NO = {"yes": True, "no": False}
 def columns_of(attribute: str) -> tuple[str, ...]:
     """The columns a part's attribute stands in; how far a driver goes stands in three."""
     if attribute == "drivers":
-        return tuple(c for c in _LISTS if c.startswith("drivers_"))
+        return tuple(c for c in LISTS if c.startswith("drivers_"))
     return (_COLUMN_OF.get(attribute, attribute),)
 
 
@@ -161,16 +159,16 @@ def _row(cells: dict[str, str]) -> dict[str, Any]:
     for column, cell in cells.items():
         if cell == "" or column in ("label", "code"):
             continue
-        if column in _SCALED:
-            attribute, factor = _SCALED[column]
+        if column in SCALED:
+            attribute, factor = SCALED[column]
             row[attribute] = int(_decimal(column, cell) * factor)
-        elif column in _LISTS:
+        elif column in LISTS:
             row[column] = tuple(cell.split())
         elif column == "offers":
             row["offers"] = [_offer(o) for o in cell.split(";") if o.strip()]
         elif column in _NONE_IS_KNOWN and cell == "none":
             row[column] = ""  # known to have none, where an empty cell is unknown
-        elif column in _FLAGS:
+        elif column in FLAGS:
             if cell not in _YES_NO:
                 raise InputError(f"{cell!r} is neither yes nor no", column)
             row[column] = _YES_NO[cell]
@@ -272,16 +270,7 @@ def part_of_cells(cells: dict[str, str]) -> AnyPart:
     return found
 
 
-class PartField(Frozen):
-    """A column of a kind as a screen asks for it; an empty one is unknown."""
-
-    name: str
-    label: str
-    unit: str = ""
-    options: tuple[str, ...] = ()
-
-
-_UNITS = {
+UNITS = {
     "gb": "GB",
     "mts": "MT/s",
     "mb_s": "MB/s",
@@ -293,34 +282,13 @@ _UNITS = {
     "gbit_s": "Gb/s",
 }
 #: What is typed elsewhere, or read from a label.
-_NOT_TYPED = frozenset(("kind", "number", "maker", "name", "code", "label", "offers", "note"))
-_SHAPES: dict[str, Any] = {
+NOT_TYPED = frozenset(("kind", "number", "maker", "name", "code", "label", "offers", "note"))
+SHAPES: dict[str, Any] = {
     get_args(shape.model_fields["kind"].annotation)[0]: shape for shape in get_args(get_args(Part)[0])
 }
 
 
-def fields_of(kind: str) -> tuple[PartField, ...]:
-    """The columns one types for a part of a kind, with their words."""
-    words = attributes_of(_SHAPES[kind])
-    found = []
-    for column in KINDS[kind].columns:
-        if column in _NOT_TYPED:
-            continue
-        attribute = _SCALED.get(column, (column, 1))[0]
-        unit = next((u for end, u in _UNITS.items() if column.endswith(f"_{end}")), "")
-        plain = column.removesuffix(next((f"_{end}" for end in _UNITS if column.endswith(f"_{end}")), ""))
-        known = words.get(attribute)
-        label = known.label if known else _LABELS.get(column, plain.replace("_", " ").capitalize())
-        literal = _choices(_SHAPES[kind].model_fields[attribute].annotation)
-        chosen = (
-            known.values if known and known.kind == "choice" and column not in _LISTS and column != "bluetooth" else ()
-        )
-        options = ("yes", "no") if column in _FLAGS else tuple(map(str, literal or chosen))
-        found.append(PartField(name=column, label=label, unit=unit, options=options))
-    return (*found, PartField(name="selling", label="Selling price", unit="where it is not the mark-up's"))
-
-
-_LABELS = {
+LABELS = {
     "fru": "Card id (FRU)", "mini_size": "Mini card size", "form": "Card or mini card", "capacity_gb": "Capacity", "grade_mts": "Grade",
     "cl": "CAS latency", "read_mb_s": "Reads", "write_mb_s": "Writes", "tbw": "Endurance in TB written", "design_wh": "Energy, design",
     "full_wh": "Energy, full today", "channel_mhz": "Channel", "trfc_ns": "Refresh time", "profile_mts": "Profile, where it has one",
@@ -328,21 +296,10 @@ _LABELS = {
 }  # fmt: skip
 
 
-def _choices(annotation: Any) -> tuple[Any, ...]:
-    """The values a field is one of, where its shape says so."""
-    if get_origin(annotation) is Literal:
-        return get_args(annotation)
-    return (
-        next((found for a in get_args(annotation) if (found := _choices(a))), ())
-        if get_origin(annotation) is UnionType
-        else ()
-    )
-
-
 def cells_of_part(part: AnyPart) -> dict[str, str]:
     """A part as cells of a CSV row, by column; lengths in mm, prices in whole units with two decimals."""
     values = part.model_dump()
-    for column, (attribute, factor) in _SCALED.items():
+    for column, (attribute, factor) in SCALED.items():
         if values.get(attribute) is not None:
             values[column] = (
                 f"{values[attribute] / factor:.2f}" if column == "selling" else f"{values[attribute] / factor:g}"

@@ -265,7 +265,7 @@ def test_a_kept_answer_is_what_a_new_one_would_be_after_every_change(client, vie
 
 def test_a_note_makes_no_matrix_anew(client, monkeypatch) -> None:
     client.get("/api/jobs/148/fit")
-    monkeypatch.setattr("insertum.core.job.desk.matrix", lambda *a, **k: pytest.fail("made anew"))
+    monkeypatch.setattr("insertum.core.job.fit_desk.matrix", lambda *a, **k: pytest.fail("made anew"))
     edit(client, 148, "/bench/notes", "a note", models.Job.objects.get(number=148).spec["bench"]["notes"])
     assert client.get("/api/jobs/148/fit").status_code == 200
 

@@ -3,7 +3,8 @@
 import pytest
 
 from insertum.core.find import JobNamed, find, listed
-from insertum.core.identify.identify import Library, identify
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import Library
 from insertum.core.machine.shape import Machine
 from insertum.formats.parts import read_csv
 

@@ -4,7 +4,8 @@ import random
 
 import pytest
 
-from insertum.core.identify.identify import NONE_OF_THESE, UNREADABLE, Library, identify
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import NONE_OF_THESE, UNREADABLE, Library
 from insertum.core.identify.match import one_off
 from insertum.core.machine.shape import Machine
 from insertum.core.spelling import folded

@@ -10,7 +10,7 @@ from insertum.core.fit.rulebook import RULES
 from insertum.core.kinds.all import KINDS, kind_for, kind_of
 from insertum.core.kinds.base import COMMON_COLUMNS, Kind
 from insertum.core.plan.need import NeedKind
-from insertum.formats.parts import _SCALED, COLUMNS
+from insertum.formats.parts import COLUMNS, SCALED
 
 from . import made
 
@@ -55,8 +55,7 @@ def test_every_kind_answers_every_hook(kind: str) -> None:
 def test_every_field_of_a_part_has_its_column(kind: str) -> None:
     part = PARTS[kind]
     written = {
-        _SCALED[c][0] if c in _SCALED else c
-        for c in (*COMMON_COLUMNS, *KINDS[kind].columns, "selling", "offers", "note")
+        SCALED[c][0] if c in SCALED else c for c in (*COMMON_COLUMNS, *KINDS[kind].columns, "selling", "offers", "note")
     }
     assert set(type(part).model_fields) <= written
     assert set(KINDS[kind].form) <= set(COLUMNS)

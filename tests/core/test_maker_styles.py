@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 
 from insertum.core.maker_text.memory import speeds_by_population
+from insertum.core.maker_text.page_text import as_text
 from insertum.core.maker_text.read import read_spec
-from insertum.core.maker_text.statements import as_text
 
 from .test_maker_words import _truth, claims
 

@@ -5,7 +5,8 @@ from pydantic import ValidationError
 
 from insertum.core.errors import InputError
 from insertum.core.fit.judge import judge_equipped
-from insertum.core.identify.identify import Library, identify
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import Library
 from insertum.core.known.known import as_delivered
 from insertum.core.machine.opening import Mark
 from insertum.core.machine.shape import Machine

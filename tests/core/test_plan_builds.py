@@ -8,7 +8,8 @@ import pytest
 from insertum.core.machine.drive_parts import BayDrive, M2Drive
 from insertum.core.plan.answer import own, plan
 from insertum.core.plan.detail import detail
-from insertum.core.plan.measure import Raw, effect
+from insertum.core.plan.effect import effect
+from insertum.core.plan.measure import Raw
 from insertum.core.plan.need import Need, growth_factor
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.request import Use

@@ -2,8 +2,9 @@
 
 import pytest
 
+from insertum.core.maker_text.page_text import normalised, sentences
 from insertum.core.maker_text.scope import Scope
-from insertum.core.maker_text.statements import MOST_SENTENCE, UNSURE, Statement, normalised, page_of, sentences
+from insertum.core.maker_text.statements import MOST_SENTENCE, UNSURE, Statement, page_of
 
 APART = [
     ("Memory: two sockets\nDrive: one slot", [("Memory", "two sockets"), ("Drive", "one slot")]),

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 from insertum.core.access.way import access_seconds, bench_seconds, closure
 from insertum.core.bench.sheet import Ways, sheet
 from insertum.core.errors import InputError
-from insertum.core.identify.identify import identify, match
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import match
 from insertum.core.identify.matters import differences
 from insertum.core.intake.intake import Intake, NeedEdit, derive_needs, free_first
 from insertum.core.intake.load import weigh

@@ -6,7 +6,7 @@ from insertum.core.errors import InputError
 from insertum.core.gauges import gauges, show
 from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job
-from insertum.core.standards import clone, pad, spd
+from insertum.core.standards import clone, pad, spd, spd_image
 from insertum.core.survey.recognise import read_drive_label, recognise
 from insertum.formats.parts import read_csv
 
@@ -130,10 +130,10 @@ def test_a_wrong_checksum_a_short_image_and_other_generations() -> None:
     five = bytearray(ddr5())
     five[509] ^= 1
     assert not spd.read_spd(bytes(five)).crc_ok
-    assert spd.read_spd(spd.image(spd.read_spd(ddr5()))) == spd.read_spd(ddr5())
+    assert spd.read_spd(spd_image.image(spd.read_spd(ddr5()))) == spd.read_spd(ddr5())
     dump = "".join(f"{i:04x}: {ddr4()[i : i + 16].hex(' ')}  |................|\n" for i in range(0, 512, 16))
     assert spd.from_hex(dump) == ddr4() == spd.from_hex(ddr4().hex(" "))
-    assert spd.read_spd(spd.image(spd.read_spd(ddr4()))) == spd.read_spd(ddr4())
+    assert spd.read_spd(spd_image.image(spd.read_spd(ddr4()))) == spd.read_spd(ddr4())
     with pytest.raises(InputError, match="no bytes"):
         spd.from_hex("not a dump")
 

@@ -9,7 +9,8 @@ from insertum.core.fit.drive import drive_rate_mb_s
 from insertum.core.fit.figures import system_rate
 from insertum.core.fit.possibilities import possibilities
 from insertum.core.fit.views import BuildView
-from insertum.core.plan.measure import Raw, effect, measure
+from insertum.core.plan.effect import effect
+from insertum.core.plan.measure import Raw, measure
 from insertum.core.plan.need import Need, NeedKind
 from insertum.core.plan.request import Use
 from insertum.core.survey.current_build import build_today

@@ -20,7 +20,7 @@ from insertum.core.plan.request import PlanRequest
 from insertum.core.prove.compare import compare
 from insertum.core.prove.expect import Expected, expect
 from insertum.core.reading import Reading
-from insertum.core.standards import m2, spd
+from insertum.core.standards import m2, spd, spd_image
 from insertum.core.standards.module_label import read_label
 from insertum.core.survey.current_build import build_today
 from insertum.core.survey.draft import from_reading
@@ -76,9 +76,9 @@ LABELS = [
     "1TB NVMe PCIe 4 x4 M.2 2280-S3-M", "500GB SATA 7 mm",
 ]  # fmt: skip
 IMAGES = [
-    spd.image(spd.Spd(generation=3, ranks=1, chip_width=8, density_gbit=4, module_type="S", grade_mts=1600, cl=11, voltage_mv=1350)),
-    spd.image(spd.Spd(generation=4, ranks=2, chip_width=8, density_gbit=8, module_type="S", grade_mts=3200, cl=22, trfc_ns=350, part_number="PM4S")),
-    spd.image(spd.Spd(generation=5, ranks=1, chip_width=8, density_gbit=16, module_type="S", grade_mts=4800, cl=40, trfc_ns=295)),
+    spd_image.image(spd.Spd(generation=3, ranks=1, chip_width=8, density_gbit=4, module_type="S", grade_mts=1600, cl=11, voltage_mv=1350)),
+    spd_image.image(spd.Spd(generation=4, ranks=2, chip_width=8, density_gbit=8, module_type="S", grade_mts=3200, cl=22, trfc_ns=350, part_number="PM4S")),
+    spd_image.image(spd.Spd(generation=5, ranks=1, chip_width=8, density_gbit=16, module_type="S", grade_mts=4800, cl=40, trfc_ns=295)),
 ]  # fmt: skip
 
 

@@ -7,7 +7,8 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
 from insertum.core.fit.judge import judge_equipped
-from insertum.core.identify.identify import Library, identify
+from insertum.core.identify.identify import identify
+from insertum.core.identify.library import Library
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.drive_parts import M2Drive
 from insertum.core.machine.part import Accessory, MemoryModule, Pack

@@ -7,7 +7,8 @@ import pytest
 
 from insertum.core.gauges import show
 from insertum.core.printed.drive import drive_words
-from insertum.core.standards.spd import from_hex, image, read_spd
+from insertum.core.standards.spd import from_hex, read_spd
+from insertum.core.standards.spd_image import image
 from insertum.core.survey.recognise import read_drive_label, recognise
 from insertum.formats.readings.join import joined
 from insertum.formats.readings.power import read_power, read_upower

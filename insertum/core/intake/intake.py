@@ -1,6 +1,6 @@
 """What the owner told us, as a shape; and the needs that follow from it."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Any, Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -111,14 +111,7 @@ def derive_needs(
     are no need by a preset alone; a complaint about them keeps its need, which waits for a trial.
     """
     preset: Preset = PRESETS.get(intake.use) or PRESETS["office"]
-    weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
-    complained: set[NeedKind] = set()
-    for name in dict.fromkeys(intake.complaints):  # said twice it weighs once
-        if complaint := (complaints or {}).get(name):
-            for kind, extra in complaint.weights.items():
-                weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
-                # What a complaint is first of all about stays though it has no figure; what it bears on besides does not.
-                complained |= {kind} if extra and extra == max(complaint.weights.values()) else set()
+    weights, complained = _weights(intake, preset, complaints or {})
     peak = load.peak_memory_gb if load else intake.peak_memory_gb
     used = load.used_gb if load else intake.used_gb
     needs = []
@@ -146,33 +139,45 @@ def derive_needs(
             floor, comfort, ceiling = _edited(edit, floor, comfort, ceiling)
             weight = edit.weight if edit.weight is not None else weight
             set_by = "this job"
-        growth = edit.growth_percent if edit else None
         needs.append(
             Need(
                 kind=kind, floor=floor, comfort=comfort, ceiling=ceiling, weight=weight, set_by=set_by,
-                growth_percent=growth,
+                growth_percent=edit.growth_percent if edit else None,
             )
         )  # fmt: skip
+    return (*needs, *_faults(intake, complaints or {}))
+
+
+Weights = dict[NeedKind, tuple[float, str]]
+
+
+def _weights(
+    intake: Intake, preset: Preset, complaints: Mapping[str, Complaint]
+) -> tuple[Weights, frozenset[NeedKind]]:
+    """What each need weighs by use and complaints, with who set it; and what complaints are first of all about: that
+    stays though it has no figure, what a complaint bears on besides does not."""
+    weights: Weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
+    about: set[NeedKind] = set()
+    for name in dict.fromkeys(intake.complaints):  # said twice it weighs once
+        if complaint := complaints.get(name):
+            for kind, extra in complaint.weights.items():
+                weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
+                about |= {kind} if extra and extra == max(complaint.weights.values()) else set()
+    return weights, frozenset(about)
+
+
+def _faults(intake: Intake, complaints: Mapping[str, Complaint]) -> Iterator[Need]:
+    """A need for the broken part, and one for each fault that triage found."""
+
+    def fault(set_by: str, slot: str, note: str = "") -> Need:
+        return Need(
+            kind=NeedKind.FAULT, floor=1, comfort=2, ceiling=3, weight=4, set_by=set_by, slot=slot, note=note
+        )  # fmt: skip
+
     if intake.fault_slot:
-        needs.append(
-            Need(
-                kind=NeedKind.FAULT,
-                floor=1,
-                comfort=2,
-                ceiling=3,
-                weight=4,
-                set_by="fault found",
-                slot=intake.fault_slot,
-            )
-        )
-    for task, complaint_name in faults_found(intake, complaints or {}).items():
-        needs.append(
-            Need(
-                kind=NeedKind.FAULT, floor=1, comfort=2, ceiling=3, weight=4, set_by=f"found: {complaint_name.lower()}",
-                slot=PREFIX + task, note=TASKS[task].mends,
-            )
-        )  # fmt: skip
-    return tuple(needs)
+        yield fault("fault found", intake.fault_slot)
+    for task, name in faults_found(intake, complaints).items():
+        yield fault(f"found: {name.lower()}", PREFIX + task, TASKS[task].mends)
 
 
 def _edited(edit: NeedEdit, floor: float, comfort: float, ceiling: float) -> tuple[float, float, float]:

@@ -8,7 +8,8 @@ from ..machine.attribute import Attribute, attributes_of
 from ..machine.claim import Limits
 from ..machine.memory_system import MemorySlot
 from ..machine.shape import Configured, Slot
-from .deduce import Bound, deduced
+from .bound import Bound
+from .deduce import deduced
 from .domain import Domain, single
 from .evidence import Contents, Grade, evidence
 from .follow import Found, derived

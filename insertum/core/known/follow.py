@@ -12,7 +12,7 @@ from ..machine.claim import Claim, Source
 from ..machine.memory_system import MemorySlot
 from ..machine.shape import Configured
 from ..standards import m2
-from .deduce import Bound
+from .bound import Bound
 from .domain import COMPLETE, Domain, Lot, Some, Span, at_most, meet, single
 from .school import counts
 

@@ -4,7 +4,7 @@ A school's limit is a convention, not a truth. What is fitted and running now is
 outcomes under another configuration or firmware are shown and never decide.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from ..machine.claim import Claim, Fact, Limits, Source
@@ -60,6 +60,30 @@ def proven_value(claims: Iterable[Claim[int]], configuration: str, firmware: str
     return max((c.value for c in here if c.count > 0 and c.value not in failed), default=None)
 
 
+def _said(fact: Fact[int], source: Source, firmware: str) -> list[int]:
+    """What a source says exactly; what is told of this firmware outweighs what is told of all."""
+    told = [c for c in fact.claims if c.source is source and c.exact]
+    if source in (Source.DOCUMENTED, Source.CONTROLLER):
+        told = [c for c in told if c.firmware and c.firmware == firmware] or [c for c in told if not c.firmware]
+    return [c.value for c in told]
+
+
+def _bounds(fact: Fact[int], bound: str, school: Limits) -> list[int]:
+    """Bounds that count under a school: what the maker, a look or a reading says, and the controller's where it counts."""
+    counted = {Source.DOCUMENTED, Source.READ, Source.MEASURED}
+    counted |= {Source.CONTROLLER} if school in (Limits.CONTROLLER, Limits.OPEN) else set()
+    return [c.value for c in fact.claims if c.bound == bound and c.source in counted]
+
+
+def _odd(documented: list[int], controller: list[int]) -> Iterator[str]:
+    """Where sources contradict themselves or each other, in words."""
+    for source, told in ((Source.DOCUMENTED, documented), (Source.CONTROLLER, controller)):
+        if len(set(told)) > 1:
+            yield f"{source} claims {' and '.join(map(str, sorted(set(told))))}; the lower counts"
+    if documented and controller and min(controller) < min(documented):
+        yield f"controller says {min(controller)}, below the documented {min(documented)}"
+
+
 def pick(
     fact: Fact[int],
     school: Limits,
@@ -75,49 +99,29 @@ def pick(
     """
 
     def said(source: Source) -> list[int]:
-        told = [c for c in fact.claims if c.source is source and c.exact]
-        if source in (Source.DOCUMENTED, Source.CONTROLLER):
-            # What is told of a version of firmware is of that one, and outweighs there what is told of all.
-            told = [c for c in told if c.firmware and c.firmware == firmware] or [c for c in told if not c.firmware]
-        return [c.value for c in told]
+        return _said(fact, source, firmware)
 
-    def bounds(bound: str) -> list[int]:
-        """Bounds that count under this school: what the maker, a look or a reading says, and the controller's where it
-        counts."""
-        counted = {Source.DOCUMENTED, Source.READ, Source.MEASURED}
-        counted |= {Source.CONTROLLER} if school in (Limits.CONTROLLER, Limits.OPEN) else set()
-        return [c.value for c in fact.claims if c.bound == bound and c.source in counted]
-
-    odd = [
-        f"{source} claims {' and '.join(map(str, sorted(set(said(source)))))}; the lower counts"
-        for source in (Source.DOCUMENTED, Source.CONTROLLER)
-        if len(set(said(source))) > 1
-    ]
+    odd = tuple(_odd(said(Source.DOCUMENTED), said(Source.CONTROLLER)))
     documented, controller = (min(said(s), default=None) for s in (Source.DOCUMENTED, Source.CONTROLLER))
-    if documented is not None and controller is not None and controller < documented:
-        odd.append(f"controller says {controller}, below the documented {documented}")
     if absent is not None and controller is None:
         controller = absent
-    proven = proven_value(fact.claims, configuration, firmware)
-    reported = max(said(Source.REPORTED), default=None)
     running = max([at_least, *said(Source.READ), *said(Source.MEASURED)])
-    least, most = max(bounds("at_least"), default=0), min(bounds("at_most"), default=0)
+    least, most = (f(_bounds(fact, b, school), default=0) for f, b in ((max, "at_least"), (min, "at_most")))
 
     candidates: list[tuple[int | None, Source]] = [(documented, Source.DOCUMENTED)]
     if school is Limits.CONTROLLER:
         candidates = [(controller, Source.CONTROLLER)] if controller is not None else candidates
     elif school in (Limits.PROVEN, Limits.OPEN):
-        candidates.append((proven, Source.PROVEN))
-    if school is Limits.OPEN:
-        candidates.append((controller, Source.CONTROLLER))
-    if absent is not None and documented is None:
+        candidates.append((proven_value(fact.claims, configuration, firmware), Source.PROVEN))
+    if school is Limits.OPEN or absent is not None and documented is None:
         candidates.append((controller, Source.CONTROLLER))
     known = [(v, s) for v, s in candidates if v is not None]
     if not known and (least or most):
-        return Limit(None, None, None, max(running, least), tuple(odd), max(most, running) if most else 0)
+        return Limit(None, None, None, max(running, least), odd, max(most, running) if most else 0)
     sure, source = max(known, key=lambda k: k[0]) if known else (None, None)
     if sure is not None and running > sure:
         sure, source = running, Source.RUNS
+    reported = max(said(Source.REPORTED), default=None)
     if school is Limits.OPEN and reported is not None and reported > max(sure or 0, running):
-        return Limit(reported, Source.REPORTED, max(sure or 0, running), running, tuple(odd))
-    return Limit(sure, source if sure is not None else None, sure, running, tuple(odd))
+        return Limit(reported, Source.REPORTED, max(sure or 0, running), running, odd)
+    return Limit(sure, source if sure is not None else None, sure, running, odd)

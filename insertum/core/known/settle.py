@@ -6,8 +6,8 @@ from typing import Any
 from ..machine.attribute import attributes_of, shown
 from ..machine.claim import Fact, Source
 from ..machine.memory_system import MemorySlot
+from .bound import Bound
 from .claim_domain import anything_of, as_domain
-from .deduce import Bound
 from .domain import Domain, Lot, Some, join, meet, single
 from .follow import Asked, Found, counts_here, follows
 from .why_text import bound_words, claim_sentence

@@ -5,7 +5,7 @@ from typing import Any
 from ..machine.attribute import Attribute, shown
 from ..machine.claim import Claim
 from ..standards import ddr
-from .deduce import Bound
+from .bound import Bound
 from .domain import Anything, Domain, Lot, Some, Span
 from .school import NO_END
 

@@ -4,7 +4,7 @@ import unicodedata
 from difflib import SequenceMatcher
 from typing import NamedTuple
 
-from .statements import MOST_CHARACTERS, as_text, normalised
+from .page_text import MOST_CHARACTERS, as_text, normalised
 
 #: A phrase may go over so many lines.
 _LINES = 8

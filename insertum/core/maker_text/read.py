@@ -15,9 +15,10 @@ from .denied import ANECDOTE, CONDITION, NO_STATEMENT, denied_in, places_in, wit
 from .drives import ORDERED, Drives, read_drives
 from .memory import read_memory, speeds_by_population
 from .own_words import OwnWords
+from .page_text import normalised
 from .scope import Scope
 from .shape import OpenQuestion, Spec, Stated, Unread
-from .statements import Page, Statement, normalised, page_of
+from .statements import Page, Statement, page_of
 from .steps import read_step
 from .terms import DEPENDS, ELSEWHERE, ONE_OF_THEM, PROCESSOR_NAME, SOLDERED, SOME_OF_THEM, topic_of
 from .wireless import read_cellular, read_radio

@@ -5,19 +5,15 @@ other line goes on with what stands before it.
 """
 
 import re
-import unicodedata
 from collections.abc import Iterator
-from html.parser import HTMLParser
-from itertools import product
 from typing import Literal, NamedTuple
 
 from .denied import denied_by_answer
+from .page_text import MOST_SENTENCE, cut, normalised, sentences
 from .terms import COMPARED, MACHINE_NAME, NUMBERS, PROCESSOR_NAME, TOPICS, topic_of
 
-#: More text than this is no page: it is cut, and the rest said to be unread.
-MOST_CHARACTERS = 100_000
 #: No line of a page and no sentence is longer; what is, is no text.
-MOST_LINE, MOST_SENTENCE = 4000, 900
+MOST_LINE = 4000
 
 
 class Statement(NamedTuple):
@@ -68,187 +64,13 @@ _QUESTION = re.compile(r"^\s*(?:Q|Question|F|Frage)\s?\d*\s?[:.)]\s*(.+\?)\s*$",
 _ANSWER = re.compile(r"^\s*(?:A|Answer|Antwort|R|Réponse)\s?\d*\s?[:.)]\s*(.*)$", re.I)
 _LEADERS = re.compile(r"\s*\.{3,}\s*|\s*…+\s*|\s*_{3,}\s*")
 _RULE = re.compile(r"^[\s|+:=-]*$")
-_CODE_ONE = re.compile(r"(?<=[A-Za-z])0(?=-DIMM)|(?<=[A-Za-z])[01](?=[a-z]{2,})")
-_ABBREVIATED = re.compile(
-    r"\b(?:max|min|ca|approx|incl|inkl|bzw|typ|no|nr|vs|resp|env|rev|gen|ver|e\.g|i\.e|z\.B|M|u\.a)\.$", re.I
-)
-
-
-def normalised(text: str) -> str:
-    """One way to write signs that come in several: spaces, dashes, quotes, the times sign; letters a scan took for
-    figures inside words. Figures with letters in them stay as they are, and so mean nothing."""
-    text = as_text(text[: 2 * MOST_CHARACTERS])
-    # Footnotes count nothing, behind a figure either: "slot 1³" is no thirteenth. Powers stay on their units.
-    text = re.sub(r"(?m)(?<=[\w)])(?<!\bc)(?<!\bm)(?<!\b[cdm]m)[¹²³⁰-⁹]+|^\s*[¹²³⁰-⁹]+|\[\d{1,2}\]", "", text)
-    text = unicodedata.normalize("NFKC", text.replace("\r\n", "\n").replace("\r", "\n")[:MOST_CHARACTERS])
-    text = re.sub(r"\S{80,}", " ", text)  # no word: an address, or nothing
-    text = re.sub(r"[®™©]|\(R\)|\(TM\)", "", text)
-    text = text.replace("\u00ad", "").replace("×", "x").replace("✕", "x")
-    text = re.sub(r"[‐‑‒]", "-", text)
-    text = re.sub(r"[’‘´`]", "'", text)
-    text = re.sub(r"[“”„″]|''", '"', text)
-    text = re.sub(r"(?<=\w)-\n\s*(?=[A-Z])", "-", text)
-    text = re.sub(r"(?<=[a-zäöüß])-\n\s*(?=[a-zäöüß])", "", text)
-    # A section's number or a date, where something begins: "PCIe" and "4.0." on two lines are one.
-    text = re.sub(r"(\A|\n[ \t]*\n|[.;:]\n)[ \t]*\d{1,2}(?:\.\d{1,2})+\.?[ \t]+(?=[A-ZÄÖÜ])", r"\1", text)
-    text = re.sub(r"(\A|\n)[ \t]*(?:19|20)\d\d-\d\d-\d\d[ \t]+", r"\1", text)
-    text = _scanned(text)
-    text = re.sub(r"\bSO[ -]?DIMM(?=s|\b)", "SO-DIMM", text, flags=re.I)
-    return _CODE_ONE.sub(
-        lambda m: "o" if m[0] == "0" and not text[m.end() :].startswith("-DIMM") else "O" if m[0] == "0" else "i", text
-    )
-
-
-#: What a scan makes of figures and standards' names, and what they are.
-_SCANNED = (
-    (re.compile(r"\b(22|30)([3468])O\b|\b22l(?:1O|10|lO)\b"), lambda m: f"{m[1]}{m[2]}0" if m[1] else "22110"),
-    (re.compile(r"\bPC[1l]e\b|\bPCle\b"), lambda m: "PCIe"),
-    (re.compile(r"\b[lI](\d)(?=\s?(?:GB|Go|TB|Wh)\b|[.,]\d{1,2}\s?V\b)"), lambda m: f"1{m[1]}"),
-    (re.compile(r"(?<=\d)(\s?)G8\b"), lambda m: f"{m[1]}GB"),
-    (re.compile(r"(?<=\d)\s?gigs?\b", re.I), lambda m: " GB"),
-    (re.compile(r"\b(\d)O(?=\s?(?:GB|Go|TB|Wh|mm)\b)"), lambda m: f"{m[1]}0"),
-    (re.compile(r"\bDDR([345])-(\d)[lI](\d\d)\b"), lambda m: f"DDR{m[1]}-{m[2]}1{m[3]}"),
-)
-
-
-#: Words a page is read by, that a scan may have written with figures, or with an l for an I.
-_WORDS = frozenset(
-    [
-        "memory",
-        "slot",
-        "slots",
-        "socket",
-        "sockets",
-        "module",
-        "modules",
-        "drive",
-        "drives",
-        "storage",
-        "battery",
-        "soldered",
-        "wireless",
-        "radio",
-        "wlan",
-        "wwan",
-        "total",
-        "limit",
-        "single",
-        "dual",
-        "maximum",
-        "type",
-        "installed",
-        "solid",
-        "cellular",
-        "speicher",
-        "steckplatz",
-        "steckplätze",
-        "laufwerk",
-        "akku",
-        "schacht",
-        "mémoire",
-        "emplacement",
-        "emplacements",
-        "disque",
-        "batterie",
-    ]
-)
-_MISREAD = re.compile(r"\b(?=\w*[01l])[A-Za-zÀ-ÿ01]{4,14}\b")
-
-
-def _word(m: re.Match[str]) -> str:
-    """The word a scan's figures and letters stand for, where it is one a page is read by; else as it is."""
-    if m[0].lower() in _WORDS:
-        return m[0]
-    spots = [i for i, c in enumerate(m[0]) if c in "01l"]
-    if len(spots) > 4:
-        return m[0]
-    for letters in product(*("o" if m[0][i] == "0" else "li" for i in spots)):
-        word = list(m[0])
-        capital = all(c.isupper() for i, c in enumerate(m[0]) if i not in spots)
-        for i, letter in zip(spots, letters, strict=True):
-            word[i] = letter.upper() if capital else letter
-        if (found := "".join(word)).lower() in _WORDS:
-            return found
-    return m[0]
-
-
-def _scanned(text: str) -> str:
-    """A scan's letters in figures, and figures in words, read as what they are, where nothing else is called so."""
-    for words, figure in _SCANNED:
-        text = words.sub(figure, text)
-    return _MISREAD.sub(_word, text)
-
-
-_BLOCKS = frozenset(
-    [
-        "p",
-        "div",
-        "tr",
-        "li",
-        "ul",
-        "ol",
-        "table",
-        "h1",
-        "h2",
-        "h3",
-        "h4",
-        "h5",
-        "h6",
-        "br",
-        "section",
-        "article",
-        "dt",
-        "dd",
-        "thead",
-        "tbody",
-    ]
-)
-
-
-class _Tags(HTMLParser):
-    """HTML to the text a reader sees: a line a block, cells of a row between bars."""
-
-    def __init__(self) -> None:
-        super().__init__(convert_charrefs=True)
-        self.parts: list[str] = []
-        self._silent = 0
-
-    def handle_starttag(self, tag: str, attrs: object) -> None:
-        self._silent += tag in ("script", "style")
-        if tag in _BLOCKS:
-            self.parts.append("\n")
-        elif tag in ("td", "th"):
-            self.parts.append(" | ")
-
-    def handle_endtag(self, tag: str) -> None:
-        self._silent -= tag in ("script", "style")
-        if tag in _BLOCKS:
-            self.parts.append(" |\n" if tag == "tr" else "\n")
-
-    def handle_data(self, data: str) -> None:
-        if not self._silent:
-            self.parts.append(data)
-
-
-def as_text(text: str) -> str:
-    """A page's source as text: HTML without its tags, markdown without its signs; any other text as it is."""
-    if re.search(r"<(?:html|body|table|tr|td|ul|li|p|div|h[1-6])\b[^>]*>", text, re.I):
-        tags = _Tags()
-        tags.feed(text)
-        text = "".join(tags.parts)
-    text = re.sub(r"(?m)^#{1,6}\s+", "", text)
-    # Struck out: the thing is there no more; of more than a thing's name nobody can tell what is.
-    text = re.sub(r"~~([^~\n]+)~~", lambda m: "" if re.search(r"[,;:]", m[1]) else f"{m[1]} (dropped)", text)
-    return re.sub(
-        r"\*\*([^*\n]+)\*\*|`([^`\n]+)`|(?<![\w*])\*([^\s*][^*\n]*?)\*(?![\w*])", lambda m: m[1] or m[2] or m[3], text
-    )
 
 
 def page_of(text: str, name: str = "") -> Page:
     """The statements of a page. ``name`` is the machine's, where it is known: what is said of another is left out."""
-    lines = [part.rstrip() for line in normalised(text).split("\n") for part in _cut(line, MOST_LINE)]
+    lines = [part.rstrip() for line in normalised(text).split("\n") for part in cut(line, MOST_LINE)]
     titles = _titles(lines)
-    found = [s for s in _statements(lines, titles) if s.text.strip()]
+    found = [s for s in _Lines(lines, titles).statements() if s.text.strip()]
     spoken = [s._replace(text=kept) for s in found if (kept := _of_this_machine(s.text))]
     own = name or next((m[1] for s in spoken for m in [MACHINE_NAME.search(s.whole)] if m), "")
     names = {m[1] for m in (MACHINE_NAME.search(t) for t in titles.values()) if m}
@@ -325,102 +147,126 @@ def _columns(lines: list[str]) -> Iterator[str]:
         yield from _heading(_cells(line))
 
 
-def _statements(lines: list[str], titles: dict[int, str]) -> Iterator[Statement]:
-    label = section = under = ""
-    columns: list[str] = []
-    across: list[str] = []
-    prose: list[str] = []
-    began = 0
-    wrapped = False
+class _Lines:
+    """A page's lines read in order. What a line stands under is kept from line to line: ``label`` for sentences, ``under``
+    for the rows of a table, ``columns`` and ``across`` for cells; ``prose`` is the sentence that is not over yet."""
 
-    def said() -> Iterator[Statement]:
-        text = " ".join(prose)
-        prose.clear()
+    def __init__(self, lines: list[str], titles: dict[int, str]) -> None:
+        self.lines, self.titles = lines, titles
+        self.label = self.section = self.under = ""
+        self.columns: list[str] = []
+        self.across: list[str] = []
+        self.prose: list[str] = []
+        self.began = 0
+        self.wrapped = False
+        #: The last line that a step took in.
+        self.passed = -1
+
+    def statements(self) -> Iterator[Statement]:
+        """All of them."""
+        for n, line in enumerate(self.lines):
+            if n > self.passed:
+                yield from self._line(n, line)
+        yield from self._said()
+
+    def _said(self) -> Iterator[Statement]:
+        text = " ".join(self.prose)
+        self.prose.clear()
         for sentence in sentences(text):
             own = _LABEL.match(sentence)
             if own and (topic_of(own[1]) or _NUMBERED.fullmatch(own[1])):
-                yield Statement(own[2], began, own[1].strip(), "sentence", section)
+                yield Statement(own[2], self.began, own[1].strip(), "sentence", self.section)
             else:
-                yield Statement(sentence, began, label, "sentence", section)
+                yield Statement(sentence, self.began, self.label, "sentence", self.section)
 
-    passed = -1
-    for n, line in enumerate(lines):
-        if n <= passed:
-            continue
-        if (asked := _QUESTION.match(line)) and n + 1 < len(lines) and (told := _ANSWER.match(lines[n + 1])):
-            yield from said()
-            label = under = ""
-            first = sentences(told[1])[0] if told[1].strip() else ""
-            if thing := denied_by_answer(asked[1], first):
-                yield Statement(first.strip(" .!"), n + 2, thing, "row", section)
-            continue  # a question says nothing itself
+    def _line(self, n: int, line: str) -> Iterator[Statement]:
+        """The first of the readings below that takes the line; whatever takes it ends the sentence before it."""
+        answer = _ANSWER.match(self.lines[n + 1]) if n + 1 < len(self.lines) else None
         cells = list(_cells(line))
-        if n in titles:
-            yield from said()
-            label, under, section, columns = "", "", titles[n], []
-            continue
-        if _RULE.match(line):
-            yield from said()
+        if answer and (asked := _QUESTION.match(line)):
+            yield from self._said()
+            yield from self._question(n, asked[1], answer[1])
+        elif n in self.titles:
+            yield from self._said()
+            self.label, self.under, self.section, self.columns = "", "", self.titles[n], []
+        elif _RULE.match(line):
+            yield from self._said()
             if not line.strip():
-                label = under = ""
-                columns = columns if "|" in line else []
-            continue
-        if len(cells) > 1:
-            yield from said()
-            label = ""
-            if heading := _heading(cells):
-                columns, across = heading, []
-            elif _is_across(cells):
-                columns, across = [], cells
-            elif across and len(cells) == len(across):
-                for head, value in zip(across[1:], cells[1:], strict=True):
-                    if value:
-                        yield Statement(value[:MOST_SENTENCE], n + 1, head, "row", cells[0])
-            else:
-                if under and cells[0] and not topic_of(cells[0]):
-                    cells[0] = f"{under} {cells[0]}"  # "Sockets" under "Memory"
-                yield from _row(cells, columns, n + 1, section)
-            continue
-        if pair := _KEY_VALUE.match(line):
-            yield from said()
+                self.label = self.under = ""
+                self.columns = self.columns if "|" in line else []
+        elif len(cells) > 1:
+            yield from self._said()
+            yield from self._cells(n, cells)
+        elif pair := _KEY_VALUE.match(line):
+            yield from self._said()
             key = pair[1] if " " in pair[1] else re.sub(r"[._-]+", " ", pair[1])
-            yield Statement(pair[2].strip()[:MOST_SENTENCE], n + 1, key, "row", section)
-            continue
-        line = _LEADERS.sub(": ", line, count=1) if _LEADERS.search(line) else line
+            yield Statement(pair[2].strip()[:MOST_SENTENCE], n + 1, key, "row", self.section)
+        else:
+            yield from self._words(n, _LEADERS.sub(": ", line, count=1))
+
+    def _question(self, n: int, asked: str, told: str) -> Iterator[Statement]:
+        """A question says nothing itself; an answer that denies it does."""
+        self.label = self.under = ""
+        first = sentences(told)[0] if told.strip() else ""
+        if thing := denied_by_answer(asked, first):
+            yield Statement(first.strip(" .!"), n + 2, thing, "row", self.section)
+
+    def _cells(self, n: int, cells: list[str]) -> Iterator[Statement]:
+        """A row of a table: its heads, or what stands under them."""
+        self.label = ""
+        if heading := _heading(cells):
+            self.columns, self.across = heading, []
+        elif _is_across(cells):
+            self.columns, self.across = [], cells
+        elif self.across and len(cells) == len(self.across):
+            for head, value in zip(self.across[1:], cells[1:], strict=True):
+                if value:
+                    yield Statement(value[:MOST_SENTENCE], n + 1, head, "row", cells[0])
+        else:
+            if self.under and cells[0] and not topic_of(cells[0]):
+                cells[0] = f"{self.under} {cells[0]}"  # "Sockets" under "Memory"
+            yield from _row(cells, self.columns, n + 1, self.section)
+
+    def _words(self, n: int, line: str) -> Iterator[Statement]:
+        """A step, a labelled row, a heading, or prose."""
         row = _LABEL.match(_BULLET.sub("", line)) or _BARE_LABEL.match(_BULLET.sub("", line))
+        goes_on = bool(self.prose) and _is_small(line.lstrip())
         if _STEP.match(line):
-            yield from said()
-            # What a step's line goes on with belongs to it.
-            whole = _STEP.sub("", line)
-            for more in lines[n + 1 :]:
-                if not more.startswith((" ", "\t")) or not more.strip() or _STEP.match(more) or _BULLET.match(more):
-                    break
-                whole += " " + more.strip()
-                passed = (n if passed < n else passed) + 1
-            yield Statement(whole[:MOST_SENTENCE], n + 1, "", "step", section)
-            continue
-        goes_on = bool(prose) and _is_small(line.lstrip())
-        if row and not goes_on and (topic_of(row[1]) or len(row[1].split()) <= 3):
-            yield from said()
-            label = row[1].strip()
-            prose[:], began = [row[2]], n + 1
-            continue
-        if _is_heading(line) and not (wrapped and prose):
-            yield from said()
-            label = under = line.strip().strip(":")
-            continue
+            yield from self._said()
+            yield Statement(self._step(n, line)[:MOST_SENTENCE], n + 1, "", "step", self.section)
+        elif row and not goes_on and (topic_of(row[1]) or len(row[1].split()) <= 3):
+            yield from self._said()
+            self.label = row[1].strip()
+            self.prose[:], self.began = [row[2]], n + 1
+        elif _is_heading(line) and not (self.wrapped and self.prose):
+            yield from self._said()
+            self.label = self.under = line.strip().strip(":")
+        else:
+            yield from self._prose(n, line)
+
+    def _step(self, n: int, line: str) -> str:
+        """A step with the lines it goes on with."""
+        whole = _STEP.sub("", line)
+        self.passed = n
+        for more in self.lines[n + 1 :]:
+            if not more.startswith((" ", "\t")) or not more.strip() or _STEP.match(more) or _BULLET.match(more):
+                break
+            whole += " " + more.strip()
+            self.passed += 1
+        return whole
+
+    def _prose(self, n: int, line: str) -> Iterator[Statement]:
         bare = _BULLET.sub("", line)
         if bare != line:
-            yield from said()
-            wrapped = False
-        elif not prose or n > 0 and not _is_plain(lines[n - 1]):
-            wrapped = _is_wrapped(_block(lines, n - 1 if prose else n, titles))
-        if prose and not wrapped and _is_new(prose[-1], line, 60 if label else 30):
-            yield from said()
-        if not prose:
-            began = n + 1
-        prose.append(bare.strip())
-    yield from said()
+            yield from self._said()
+            self.wrapped = False
+        elif not self.prose or n > 0 and not _is_plain(self.lines[n - 1]):
+            self.wrapped = _is_wrapped(_block(self.lines, n - 1 if self.prose else n, self.titles))
+        if self.prose and not self.wrapped and _is_new(self.prose[-1], line, 60 if self.label else 30):
+            yield from self._said()
+        if not self.prose:
+            self.began = n + 1
+        self.prose.append(bare.strip())
 
 
 def _is_plain(line: str) -> bool:
@@ -504,21 +350,3 @@ def _is_new(before: str, line: str, short: int) -> bool:
 def _is_small(text: str) -> bool:
     """Does it begin with a small letter that a sentence or name would not?"""
     return text[:1].islower() and not text.startswith(("mSATA", "eMMC", "microSD", "nano-SIM"))
-
-
-def sentences(text: str) -> list[str]:
-    """Sentences and parts between semicolons; "max. 64" and "M.2" end none."""
-    found, start = [], 0
-    for m in re.finditer(r"[.!?]\s+(?=[A-ZÄÖÜÉÈÀ0-9\"(])|;\s*", text):
-        upto = text[start : m.start() + 1]
-        if text[m.start()] == "." and _ABBREVIATED.search(upto):
-            continue
-        found.append(text[start : m.start()] if text[m.start()] == ";" else upto)
-        start = m.end()
-    found.append(text[start:])
-    return [part.strip() for s in found for part in _cut(s, MOST_SENTENCE) if part.strip()]
-
-
-def _cut(text: str, most: int) -> list[str]:
-    """A text in parts no longer than any that a person writes: what is read grows with its length and no faster."""
-    return [text[i : i + most] for i in range(0, len(text), most)] or [text]

@@ -6,10 +6,12 @@ from typing import Any
 from ..fit.build import Build
 from ..machine.shape import Slot
 from .candidates import link_class
-from .choices import Change, Choice, Stage, Step, choice, fewest, in_stock, stairs
+from .choices import Change, Choice, Stage, Step, choice, in_stock
 from .contexts import Context, Surroundings
-from .measure import Effect, Raw
+from .effect import Effect
+from .measure import Raw
 from .need import NeedKind
+from .thinning import fewest, stairs
 
 
 class DriveChoices:

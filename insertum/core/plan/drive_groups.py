@@ -15,13 +15,15 @@ from ..machine.bay_and_battery import BatterySlot, BaySlot
 from ..machine.card_sockets import DriveSlot, RadioSlot
 from ..machine.memory_system import MemorySlot
 from ..machine.shape import Slot
-from .choices import Change, Choice, Stage, choice, in_stock, thinned
+from .choices import Change, Choice, Stage, choice, in_stock
 from .contexts import Context, Surroundings, figures_of
 from .drive_choices import DriveChoices
+from .effect import Effect
 from .frontier import Pick
-from .measure import RADIO, Effect, Measure, Raw, measure
+from .measure import RADIO, Measure, Raw, measure
 from .need import NeedKind
 from .request import Use
+from .thinning import thinned
 
 
 class Joint:

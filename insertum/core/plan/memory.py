@@ -17,9 +17,11 @@ from ..machine.part import Fittable, MemoryModule
 from ..standards import ddr
 from ..verdict import Verdict
 from .candidates import Candidate, rated
-from .choices import Change, Choice, Stage, Step, choice, fewest, in_stock
-from .measure import MEMORY, Effect, Measure, Raw
+from .choices import Change, Choice, Stage, Step, choice, in_stock
+from .effect import Effect
+from .measure import MEMORY, Measure, Raw
 from .need import NeedKind
+from .thinning import fewest
 
 #: No module is faster: nothing slows the memory yet.
 _FAST = 10**6

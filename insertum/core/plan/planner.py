@@ -15,13 +15,15 @@ from ..fit.build import Build
 from ..machine.shape import Slot
 from ..survey.current_build import build_today, laid_out
 from .candidates import Market
-from .choices import Choice, Stage, fault, thinned
+from .choices import Choice, Stage, fault
 from .drive_groups import Joint, grouped
+from .effect import Effect, Weighed, shortfall
 from .frontier import Option, Point, cheapest, cost_of, effort_of, frontier, hull
-from .measure import Effect, Measure, Weighed, shortfall
+from .measure import Measure
 from .memory import Memory
 from .need import COMFORT_MET, Need, NeedKind
 from .request import PlanRequest, TaskOffer
+from .thinning import thinned
 
 Worth = Callable[[Choice], int]
 

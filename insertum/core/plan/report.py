@@ -13,8 +13,9 @@ from .candidates import Candidate
 from .choices import Change as Changed
 from .choices import Choice, Stage
 from .copying import copy_path
+from .effect import Effect, families, readings
 from .frontier import Point, cost_of, effort_of
-from .measure import Effect, families, readings, touches
+from .measure import touches
 from .need import COMFORT_MET, UNITS, Need, NeedKind, exact
 from .plain_summary import for_owner
 from .request import TaskOffer

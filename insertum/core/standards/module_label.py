@@ -165,23 +165,28 @@ def read_label(text: str) -> MemoryLabel:
     if size is not None:
         got["capacity_gb"], got["modules"] = size
     if chips := line.find(_RANKS):
-        ranks, width = int(chips[1]), int(chips[2])
-        if ranks not in RANKS or width not in WIDTHS:
-            raise InputError(f"{ranks}Rx{width} does not exist", where, "Ranks are 1, 2, 4, 8 and widths x4, x8, x16.")
-        got |= {"ranks": ranks, "chip_width": width}
-        if size:
-            density = density_gbit(size[0], ranks, width)
-            if density not in DENSITIES[generation]:
-                raise InputError(
-                    f"{size[0]} GB as {ranks}Rx{width} would need chips of {float(density):g} Gbit, which DDR{generation} "
-                    "does not have",
-                    where,
-                    "The label is misread: read capacity and ranks again.",
-                )
-            got["density_gbit"] = int(density)
+        got |= _organisation(int(chips[1]), int(chips[2]), size[0] if size else None, generation, where)
     wanted = ("capacity_gb", "ranks", "chip_width", "grade_mts", "module_type", "raw_card", "spd_revision")
     missing = tuple(w for w in wanted if got.get(w) is None)
     return MemoryLabel.model_validate(got | {"missing": missing, "unread": line.unread()})
+
+
+def _organisation(ranks: int, width: int, size_gb: int | None, generation: int, where: str) -> dict[str, object]:
+    """Ranks and chip width, and with the size the density they need; raises for what no chip has."""
+    if ranks not in RANKS or width not in WIDTHS:
+        raise InputError(f"{ranks}Rx{width} does not exist", where, "Ranks are 1, 2, 4, 8 and widths x4, x8, x16.")
+    got: dict[str, object] = {"ranks": ranks, "chip_width": width}
+    if size_gb:
+        density = density_gbit(size_gb, ranks, width)
+        if density not in DENSITIES[generation]:
+            raise InputError(
+                f"{size_gb} GB as {ranks}Rx{width} would need chips of {float(density):g} Gbit, which DDR{generation} "
+                "does not have",
+                where,
+                "The label is misread: read capacity and ranks again.",
+            )
+        got["density_gbit"] = int(density)
+    return got
 
 
 def _grade_of(line: _Line, generation: int, told: list[re.Match[str]], where: str) -> int | None:

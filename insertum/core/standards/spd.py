@@ -20,17 +20,17 @@ from . import ddr
 
 _GENERATION = {0x08: 2, 0x0B: 3, 0x0C: 4, 0x12: 5}
 #: Module type byte, low nibble, to the label's letter. 72-bit SO-DIMMs carry ECC.
-_TYPE3 = {1: "R", 2: "U", 3: "S", 8: "T", 11: "L"}
-_TYPE4 = {1: "R", 2: "U", 3: "S", 4: "L", 9: "T"}
+TYPE3 = {1: "R", 2: "U", 3: "S", 8: "T", 11: "L"}
+TYPE4 = {1: "R", 2: "U", 3: "S", 4: "L", 9: "T"}
 #: JESD400-5 byte 3, low nibble: registered, unbuffered, SO-DIMM, load-reduced, then clocked UDIMM and SO-DIMM.
-_TYPE5 = {1: "R", 2: "U", 3: "S", 4: "L", 5: "U", 6: "S"}
-_CLOCKED5 = {"U": 5, "S": 6}
+TYPE5 = {1: "R", 2: "U", 3: "S", 4: "L", 5: "U", 6: "S"}
+CLOCKED5 = {"U": 5, "S": 6}
 #: JESD400-5 bytes 4 and 8, bits 4 to 0: chip density in Gbit.
-_DENSITY5 = {1: 4, 2: 8, 3: 12, 4: 16, 5: 24, 6: 32, 7: 48, 8: 64}
+DENSITY5 = {1: 4, 2: 8, 3: 12, 4: 16, 5: 24, 6: 32, 7: 48, 8: 64}
 #: JESD400-5 byte 4, bits 7 to 5: dies a package; 2 upwards are stacks.
 _DIES5 = {0: 1, 1: 2}
-_MTB_PS = 125
-_SIZE5 = 1024
+MTB_PS = 125
+SIZE5 = 1024
 
 
 class Spd(Frozen):
@@ -113,7 +113,7 @@ def _repeated(found: bytearray, offset: str) -> bytes:
     except ValueError:
         end = -1
     missing = end - len(found)
-    if len(found) < 16 or missing <= 0 or missing % 16 or end > _SIZE5:
+    if len(found) < 16 or missing <= 0 or missing % 16 or end > SIZE5:
         raise InputError("lines left out, and nothing tells how many", "SPD image", "Dump it with every line written.")
     return bytes(found[-16:]) * (missing // 16)
 
@@ -150,7 +150,7 @@ def _ddr3(data: bytes) -> Spd:
         width=data[7] & 7,
         ranks=(data[7] >> 3) & 7,
         bus=data[8],
-        letter=_TYPE3.get(data[3] & 15),
+        letter=TYPE3.get(data[3] & 15),
         latencies=[4 + bit for bit in range(15) if supported >> bit & 1],
         tck_ps=data[12] * mtb_ps + _signed(data[34]) * fine_ps,
         taa_ps=data[16] * mtb_ps + _signed(data[35]) * fine_ps,
@@ -176,10 +176,10 @@ def _ddr4(data: bytes) -> Spd:
         width=data[12] & 7,
         ranks=(data[12] >> 3) & 7,
         bus=data[13],
-        letter=_TYPE4.get(data[3] & 15),
-        tck_ps=Fraction(data[18] * _MTB_PS + _signed(data[125])),
-        taa_ps=Fraction(data[24] * _MTB_PS + _signed(data[123])),
-        trfc_ps=Fraction((data[30] | data[31] << 8) * _MTB_PS),
+        letter=TYPE4.get(data[3] & 15),
+        tck_ps=Fraction(data[18] * MTB_PS + _signed(data[125])),
+        taa_ps=Fraction(data[24] * MTB_PS + _signed(data[123])),
+        trfc_ps=Fraction((data[30] | data[31] << 8) * MTB_PS),
         volts=1200,
         crc_ok=crc16(data[:126]) == data[126] | data[127] << 8 and second,
         part=_whole(data, 329, 349),
@@ -190,9 +190,9 @@ def _ddr4(data: bytes) -> Spd:
 def _ddr5(data: bytes) -> Spd:
     """JESD400-5: bytes 0 to 509 under one sum (510, 511), the maker's block from 512."""
     if len(data) < 512:
-        raise InputError(f"{len(data)} bytes, a DDR5 image has {_SIZE5}", "SPD image", "Read the whole EEPROM.")
+        raise InputError(f"{len(data)} bytes, a DDR5 image has {SIZE5}", "SPD image", "Read the whole EEPROM.")
     remarks: list[str] = []
-    gbit, dies = _DENSITY5.get(data[4] & 31), _DIES5.get(data[4] >> 5)
+    gbit, dies = DENSITY5.get(data[4] & 31), _DIES5.get(data[4] >> 5)
     if gbit is None:
         remarks.append(f"chip density code {data[4] & 31} is none we know")
     if dies is None:
@@ -219,7 +219,7 @@ def _ddr5(data: bytes) -> Spd:
     least = math.floor((Fraction(taa * 997, tck) + 1000) / 1000) if grade and taa else None
     # JESD400-5's rounding: 0.3 % of a clock is the timebase's own error; latencies are even.
     cl = _latency(least, [20 + 2 * b for b in range(40) if supported >> b & 1], remarks)
-    letter = _TYPE5.get(data[3] & 15)
+    letter = TYPE5.get(data[3] & 15)
     if letter is None:
         remarks.append(f"module type code {data[3] & 15} is none we know")
     serial = data[517:521] if len(data) >= 521 else b""
@@ -231,7 +231,7 @@ def _ddr5(data: bytes) -> Spd:
         density_gbit=gbit,
         module_type="T" if letter == "S" and ecc_bits else letter,
         ecc=bool(ecc_bits),
-        clock_driver=data[3] & 15 in _CLOCKED5.values() if letter else None,
+        clock_driver=data[3] & 15 in CLOCKED5.values() if letter else None,
         grade_mts=grade,
         cl=cl,
         trfc_ns=(data[42] | data[43] << 8) or None,
@@ -257,6 +257,24 @@ def _signed(byte: int) -> int:
     return byte - 256 if byte > 127 else byte
 
 
+def _chips(
+    generation: int, density: int, width: int, bus: int, remarks: list[str]
+) -> tuple[int | None, int | None, int | None]:
+    """Density in Gbit, chip width and data bits from their codes; None, and a remark, for a code that is none."""
+    mbit = 256 << density if density < 8 else None
+    gbit = mbit // 1024 if mbit and mbit >= 1024 else None
+    if gbit is None or gbit not in ddr.DENSITIES[generation]:
+        remarks.append(f"chip density code {density} is no DDR{generation} density")
+        gbit = None
+    chip = 4 << width if width < 3 else None
+    if chip is None:
+        remarks.append(f"chip width code {width} is none of x4, x8, x16")
+    data_bits = 8 << (bus & 7) if bus & 7 < 4 else None
+    if data_bits != 64:
+        remarks.append(f"bus width code {bus & 7} is not 64 bits")
+    return gbit, chip, data_bits
+
+
 def _spd(
     generation: int,
     data: bytes,
@@ -278,17 +296,7 @@ def _spd(
     remarks: list[str] = []
     if mixed:
         remarks.append("its ranks are of two kinds: capacity, width and ranks are not read")
-    mbit = 256 << density if density < 8 else None
-    gbit = mbit // 1024 if mbit and mbit >= 1024 else None
-    if gbit is None or gbit not in ddr.DENSITIES[generation]:
-        remarks.append(f"chip density code {density} is no DDR{generation} density")
-        gbit = None
-    chip = 4 << width if width < 3 else None
-    if chip is None:
-        remarks.append(f"chip width code {width} is none of x4, x8, x16")
-    data_bits = 8 << (bus & 7) if bus & 7 < 4 else None
-    if data_bits != 64:
-        remarks.append(f"bus width code {bus & 7} is not 64 bits")
+    gbit, chip, data_bits = _chips(generation, density, width, bus, remarks)
     count = ranks + 1
     # capacity in GB = density ÷ 8 × bus ÷ chip width × ranks
     whole = Fraction(gbit * 64 * count, 8 * chip) if gbit and chip and data_bits == 64 else None
@@ -334,79 +342,3 @@ def _whole(data: bytes, start: int, end: int) -> bytes:
 
 def _text(raw: bytes) -> str:
     return "".join(chr(b) for b in raw if 32 <= b < 127).strip()
-
-
-def image(spd: Spd) -> bytes:
-    """The image of a module, as its EEPROM would hold it: what :func:`read_spd` reads back."""
-    if spd.generation not in (3, 4, 5) or not (
-        spd.density_gbit and spd.chip_width and spd.ranks and spd.grade_mts and spd.cl and spd.module_type
-    ):
-        raise InputError("not enough is known for an image", "SPD image")
-    if spd.generation == 5:
-        return _image5(spd)
-    data = bytearray(256 if spd.generation == 3 else 512)
-    tck = Fraction(2_000_000) / ddr.exact_mts(spd.grade_mts)
-    taa = tck * spd.cl
-    density = (spd.density_gbit * 1024 // 256).bit_length() - 1
-    width = {4: 0, 8: 1, 16: 2}[spd.chip_width]
-    bus = 3 | (8 if spd.ecc or spd.module_type == "T" else 0)
-    types = {v: k for k, v in (_TYPE3 if spd.generation == 3 else _TYPE4).items()}
-    trfc = round((spd.trfc_ns or 0) * 1000 / _MTB_PS)
-    serial = bytes.fromhex(spd.serial or "00000000")[:4]
-    data[0], data[2], data[3], data[4] = (
-        0x92 if spd.generation == 3 else 0x23,
-        8 + spd.generation,
-        types[spd.module_type],
-        density,
-    )
-    if spd.generation == 3:
-        data[6] = 2 if spd.voltage_mv == 1350 else 0
-        data[7], data[8], data[9], data[10], data[11] = (spd.ranks - 1) << 3 | width, bus, 0x11, 1, 8
-        data[12], data[34] = _periods(tck)
-        data[16], data[35] = _periods(taa)
-        data[14], data[15] = 1 << spd.cl - 4 & 255, 1 << spd.cl - 4 >> 8
-        data[24], data[25] = trfc & 255, trfc >> 8
-        data[122:126] = serial
-        data[128:146] = spd.part_number.encode("ascii", "replace")[:18].ljust(18)
-        covered = 117 if data[0] & 0x80 else 126
-    else:
-        data[12], data[13] = (spd.ranks - 1) << 3 | width, bus
-        data[18], data[125] = _periods(tck)
-        data[24], data[123] = _periods(taa)
-        data[20:24] = (1 << spd.cl - 7).to_bytes(4, "little")
-        data[30], data[31] = trfc & 255, trfc >> 8
-        data[325:329] = serial
-        data[329:349] = spd.part_number.encode("ascii", "replace")[:20].ljust(20)
-        covered = 126
-    crc = crc16(bytes(data[:covered]))
-    data[126], data[127] = crc & 255, crc >> 8
-    return bytes(data)
-
-
-def _image5(spd: Spd) -> bytes:
-    if not (spd.density_gbit and spd.chip_width and spd.ranks and spd.grade_mts and spd.cl and spd.module_type):
-        raise InputError("not enough is known for an image", "SPD image")
-    data = bytearray(_SIZE5)
-    tck = 2_000_000 // spd.grade_mts  # the standard writes whole picoseconds, rounded down
-    plain = {v: k for k, v in _TYPE5.items() if k not in _CLOCKED5.values()}
-    densities = {v: k for k, v in _DENSITY5.items()}
-    letter = "S" if spd.module_type == "T" else spd.module_type
-    data[0], data[2], data[3] = 0x30, 0x12, (_CLOCKED5 if spd.clock_driver else plain)[letter]
-    data[4] = densities[spd.density_gbit]
-    data[6] = {4: 0, 8: 1, 16: 2}[spd.chip_width] << 5
-    data[20:22] = tck.to_bytes(2, "little")
-    data[24:29] = (1 << (spd.cl - 20) // 2).to_bytes(5, "little")
-    data[30:32] = (tck * spd.cl).to_bytes(2, "little")
-    data[42:44] = (spd.trfc_ns or 0).to_bytes(2, "little")
-    data[234] = spd.ranks - 1 << 3
-    data[235] = 1 << 5 | (2 << 3 if spd.ecc or spd.module_type == "T" else 0) | 2
-    data[517:521] = bytes.fromhex(spd.serial or "00000000")[:4]
-    data[521:551] = spd.part_number.encode("ascii", "replace")[:30].ljust(30)
-    data[510:512] = crc16(bytes(data[:510])).to_bytes(2, "little")
-    return bytes(data)
-
-
-def _periods(ps: Fraction) -> tuple[int, int]:
-    """Medium units rounded up and the fine correction in ps, as the annexes ask."""
-    medium = math.ceil(ps / _MTB_PS)
-    return medium, round(ps - medium * _MTB_PS) & 255

@@ -11,7 +11,7 @@ from pydantic import AfterValidator, Field, model_validator
 
 from ..errors import Code, InputError
 from ..frozen import Frozen
-from ..identify.identify import Library
+from ..identify.library import Library
 from ..machine.attribute import attributes_of
 from ..machine.memory_system import MemorySystem
 from ..machine.opening import Mark

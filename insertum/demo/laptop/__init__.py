@@ -15,8 +15,10 @@ from ...core.machine.card_sockets import CellularSlot, DriveSlot, RadioSlot
 from ...core.machine.density import module_density
 from ...core.machine.part import MemoryModule
 from ...core.standards.pcie import GT_S, Link
-from ...core.standards.spd import Spd, image
-from .tree import FAULTS, SimulatedLoad, Tree, Volume, tree
+from ...core.standards.spd import Spd
+from ...core.standards.spd_image import image
+from .disks import df_output, lsblk_output, nvme_output, places_output, smart_output
+from .tree import FAULTS, SimulatedLoad, Tree, tree
 
 __all__ = ("FAULTS", "SimulatedLoad", "bundle", "bundle_json")
 
@@ -32,14 +34,14 @@ def bundle(
         "meminfo.txt": _meminfo(t),
         "free.txt": _free(t, locale),
         "vmstat.txt": _vmstat(t),
-        "df.txt": _df(t, locale),
+        "df.txt": df_output(t, locale),
         "root.txt": _root(t),
         "lspci.txt": _lspci(t),
         "lsusb.txt": _lsusb(t),
         "usb.txt": _usb(t),
-        "lsblk.json": _lsblk(t),
-        "places.txt": _places(t),
-        "nvme.json": _nvme(t),
+        "lsblk.json": lsblk_output(t),
+        "places.txt": places_output(t),
+        "nvme.json": nvme_output(t),
         "efibootmgr.txt": _efibootmgr(t),
         "power.txt": _power(t),
         "upower.txt": _upower(t, locale),
@@ -47,7 +49,7 @@ def bundle(
     }
     for d in t.disks:
         if d.transport == "nvme":
-            files[f"smart-{d.name}.json"] = _smart(d.name)
+            files[f"smart-{d.name}.json"] = smart_output(d.name)
     for n, (_, radio, pci) in enumerate(t.radios):
         files["net.txt"] = files.get("net.txt", "") + f"wlan{n} {_path_of(t, pci)}/net/wlan{n}\n"
         files[f"iw-wlan{n}.txt"] = _iw(t, n, radio.streams or 1)
@@ -201,17 +203,6 @@ def _vmstat(t: Tree) -> str:
     return head + " 1  0      0 500000  20000 900000    0    0     5     9  200  400  3  1 96  0  0\n" + row * 3
 
 
-def _df(t: Tree, locale: str) -> str:
-    head = "Dateisystem    1024-Blöcke   Benutzt Verfügbar Kapazität Eingehängt auf" if locale == "de" else (
-        "Filesystem     1024-blocks      Used Available Capacity Mounted on"
-    )  # fmt: skip
-    rows = [] if t.own else ["overlay        4000000 40000 3960000 1% /"]
-    for v in (v for d in t.disks for v in d.volumes if v.mounted):
-        size, used = v.size // 1024, (v.used or 0) // 1024
-        rows.append(f"/dev/{v.name}    {size} {used} {size - used}      {100 * used // size}% {v.mounted}")
-    return "\n".join([head, *rows, "tmpfs          4000000 0 4000000 0% /run"]) + "\n"
-
-
 def _root(t: Tree) -> str:
     if not t.own:
         return "overlay / overlay rw,relatime 0 0\n"
@@ -283,57 +274,6 @@ def _iw(t: Tree, n: int, streams: int) -> str:
         f"Station 02:00:00:00:00:01 (on wlan{n})\n\tinactive time:\t8 ms\n\trx bytes:\t4096\n"
         f"\tsignal:  \t{max(chains)} [{shown}] dBm\n\tsignal avg:\t{max(chains)} [{shown}] dBm\n"
     )
-
-
-# -- drives -------------------------------------------------------------------------------------
-def _lsblk(t: Tree) -> str:
-    devices: list[dict[str, Any]] = []
-    for d in t.disks:
-        row = {
-            "name": d.name, "type": "disk", "size": d.size, "model": d.model if d.card == "-" else None, "serial": d.serial,
-            "tran": d.transport, "rota": d.spinning, "rm": d.removable, "rev": None if d.transport == "nvme" else d.firmware,
-            "fstype": None, "parttype": None, "partuuid": None, "fssize": None, "fsused": None, "mountpoint": None,
-        }  # fmt: skip
-        row["model"] = d.model
-        devices.append(row | {"children": [_volume(v, d.spinning) for v in d.volumes]})
-        if d.card == "MMC":
-            devices += [
-                row | {"name": f"{d.name}boot{n}", "size": 4 * 2**20, "model": None, "serial": None} for n in (0, 1)
-            ]
-    return json.dumps({"blockdevices": devices}, indent=3)
-
-
-def _volume(v: Volume, spinning: bool) -> dict[str, Any]:
-    esp = "c12a7328-f81f-11d2-ba4b-00a0c93ec93b"
-    return {
-        "name": v.name, "type": "part", "size": v.size, "model": None, "serial": None, "tran": None, "rota": spinning,
-        "rm": False, "rev": None, "fstype": v.kind, "parttype": esp if v.loader else "0fc63daf-8483-4772-8e79-3d69d8477de4",
-        "partuuid": v.guid, "fssize": str(v.size) if v.mounted else None,
-        "fsused": str(v.used or 0) if v.mounted else None, "mountpoint": v.mounted or None,
-    }  # fmt: skip
-
-
-def _places(t: Tree) -> str:
-    rows = [f"{d.name} {d.card} {d.path}" for d in t.disks]
-    rows += [f"{d.name}boot{n} MMC {d.path}boot{n}" for d in t.disks if d.card == "MMC" for n in (0, 1)]
-    return "".join(f"{row}\n" for row in rows)
-
-
-def _nvme(t: Tree) -> str:
-    devices = [
-        {
-            "NameSpace": 1, "DevicePath": f"/dev/{d.name}", "Firmware": d.firmware, "ModelNumber": d.model,
-            "SerialNumber": d.serial, "UsedBytes": d.size // 2, "PhysicalSize": d.size, "SectorSize": 512,
-        }
-        for d in t.disks
-        if d.transport == "nvme"
-    ]  # fmt: skip
-    return json.dumps({"Devices": devices}, indent=2)
-
-
-def _smart(name: str) -> str:
-    log = {"temperature": 314, "avail_spare": 100, "percent_used": 7}
-    return json.dumps({"device_name": f"/dev/{name}", "log": log}, indent=2)
 
 
 def _efibootmgr(t: Tree) -> str:

@@ -139,21 +139,21 @@ def tree(build: Build, faults: Collection[str] = (), load: SimulatedLoad | None 
             "a machine without memory does not start", "simulated laptop", "Fit a module, or another fault."
         )
     bus = _Bus()
-    functions, disks, radios, where = _hung(build, frozenset(faults), bus, load)
+    hung = _Hung(build, frozenset(faults), bus, load)
     return Tree(
         build=build,
         faults=frozenset(faults),
         sockets=sockets,
         soldered=build.machine.memory.soldered,
         running_mts=_running(build, faults),
-        functions=functions,
-        disks=(*disks, *(() if load else (_stick(),))),
+        functions=tuple(hung.functions),
+        disks=(*hung.disks, *(() if load else (_stick(),))),
         usb=tuple(_usb(build, frozenset(faults), live=load is None)),
-        radios=radios,
+        radios=tuple(hung.radios),
         packs=tuple((f"BAT{n}", p) for n, p in enumerate(_packs(build, faults))),
         load=load or STICK,
         own=load is not None,
-        slots=where,
+        slots=hung.where,
     )
 
 
@@ -202,88 +202,99 @@ class _Bus:
         )  # fmt: skip
 
 
-def _hung(
-    build: Build, faults: frozenset[str], bus: _Bus, load: SimulatedLoad | None
-) -> tuple[tuple[Function, ...], tuple[Disk, ...], tuple[tuple[RadioSlot, Radio, str], ...], dict[str, str]]:
+class _Hung:
     """PCI functions, disks and radios, slot by slot, and the address of each slot that has one."""
-    functions = [
-        Function("0000:00:00.0", "0600", "Host bridge", "Corvane Host bridge", "1d00:0f01"),
-        Function("0000:00:17.0", "0106", "SATA controller", "Corvane AHCI Controller", "1d00:0f02", driver="ahci"),
-    ]
-    disks: list[Disk] = []
-    radios: list[tuple[RadioSlot, Radio, str]] = []
-    where: dict[str, str] = {}
-    nvme = ata = 0
-    last = [s.id for s, p in parts(build) if isinstance(p, M2Drive | BayDrive)][-1:]
-    for slot in build.machine.slots:
-        part = build.now(slot.id)
-        gone = "drive_missing" in faults and slot.id in last
+
+    def __init__(self, build: Build, faults: frozenset[str], bus: _Bus, load: SimulatedLoad | None) -> None:
+        self.build, self.faults, self.bus, self.load = build, faults, bus, load
+        self.functions = [
+            Function("0000:00:00.0", "0600", "Host bridge", "Corvane Host bridge", "1d00:0f01"),
+            Function("0000:00:17.0", "0106", "SATA controller", "Corvane AHCI Controller", "1d00:0f02", driver="ahci"),
+        ]
+        self.disks: list[Disk] = []
+        self.radios: list[tuple[RadioSlot, Radio, str]] = []
+        self.where: dict[str, str] = {}
+        self.nvme = self.ata = 0
+        last = [s.id for s, p in parts(build) if isinstance(p, M2Drive | BayDrive)][-1:]
+        self.gone = frozenset(last) if "drive_missing" in faults else frozenset[str]()
+        for slot in build.machine.slots:
+            self._slot(slot, build.now(slot.id))
+
+    def _slot(self, slot: Slot, part: Fittable | None) -> None:
         if isinstance(part, M2Drive) and part.interface == "pcie" and part.link and isinstance(slot, DriveSlot):
-            running = link(build, slot.id) or part.link
-            if "narrow_link" in faults:
-                running = Link(generation=running.generation, lanes=max(1, running.lanes // 2))
-            port = bus.port(_wired(build, slot.id), None if gone else running)
-            functions.append(port)
-            where[slot.id] = port.pci
-            if gone:
-                continue
-            if "hidden_drives" in faults:
-                functions[-1] = replace(
-                    port, code="0104", kind="RAID bus controller", name="Corvane Volume Management Device",
-                    driver="vmd", capable=None, running=None, secondary=None,
-                )  # fmt: skip
-                continue
-            pci = f"0000:{port.secondary:02x}:00.0"
-            functions.append(
-                Function(
-                    pci, "0108", "Non-Volatile memory controller", f"{part.maker} NVMe Controller",
-                    f"1d0f:0{port.secondary:03x}", f"{part.maker} NVMe Controller", "nvme", part.link, running, port=port.pci,
-                )
-            )  # fmt: skip
-            name, path = f"nvme{nvme}n1", f"/sys/devices/pci0000:00/{port.pci}/{pci}/nvme/nvme{nvme}/nvme{nvme}n1"
-            nvme += 1
-            disks.append(_disk(build, slot, part, name, path, pci, "nvme", load))
-        elif isinstance(part, M2Drive | BayDrive) and not gone:
-            if isinstance(part, M2Drive) and part.interface == "emmc":
-                path = "/sys/devices/pci0000:00/0000:00:1a.0/mmc_host/mmc0/mmc0:0001/block/mmcblk0"
-                disks.append(replace(_disk(build, slot, part, "mmcblk0", path, "", None, load), card="MMC"))
-                continue
-            path = f"/sys/devices/pci0000:00/0000:00:17.0/ata{ata + 1}/host{ata}/target{ata}:0:0/{ata}:0:0:0/block/sd{'abcdef'[ata]}"
-            disks.append(_disk(build, slot, part, f"sd{'abcdef'[ata]}", path, "0000:00:17.0", "sata", load))
-            ata += 1
-        elif (
-            isinstance(slot, DriveSlot)
-            and slot.form != "soldered"
-            and part is None
-            and (wired := _wired(build, slot.id))
-        ):
-            port = bus.port(wired, None)  # a port without a card
-            functions.append(port)
-            where[slot.id] = port.pci
-        elif isinstance(slot, RadioSlot) and isinstance(part, Radio) and "allowlist_block" not in faults:
-            one = Link(generation=2, lanes=1)
-            port = bus.port(Link(generation=3, lanes=1), one)
-            pci = f"0000:{port.secondary:02x}:00.0"
-            functions += [
-                port,
-                Function(
-                    pci, "0280", "Network controller", f"{part.maker} {part.number}", f"1d1f:0{port.secondary:03x}",
-                    f"{part.maker} {part.fru or 'Device'}", "wlanx", one, one, port=port.pci,
-                ),
-            ]  # fmt: skip
-            where[slot.id] = port.pci
-            radios.append((slot, part, pci))
+            self._nvme(slot, part, link(self.build, slot.id) or part.link)
+        elif isinstance(part, M2Drive | BayDrive) and slot.id not in self.gone:
+            self._disk(slot, part)
+        elif isinstance(slot, DriveSlot) and slot.form != "soldered" and part is None:
+            if wired := _wired(self.build, slot.id):
+                self._port(slot, wired, None)  # a port without a card
+        elif isinstance(slot, RadioSlot) and isinstance(part, Radio) and "allowlist_block" not in self.faults:
+            self._radio(slot, part)
         elif isinstance(slot, CellularSlot) and isinstance(part, Cellular) and part.bus == "pcie":
-            port = bus.port(None, None)
-            functions += [
-                port,
-                Function(
-                    f"0000:{port.secondary:02x}:00.0", "0d40", "Wireless controller",
-                    f"{part.maker} {part.number} cellular modem", "1d1f:0303", f"{part.maker} {part.fru or 'Device'}",
-                    "mhi", port=port.pci,
-                ),
-            ]  # fmt: skip
-    return tuple(functions), tuple(disks), tuple(radios), where
+            self._modem(part)
+
+    def _port(self, slot: Slot, capable: Link | None, running: Link | None) -> Function:
+        port = self.bus.port(capable, running)
+        self.functions.append(port)
+        self.where[slot.id] = port.pci
+        return port
+
+    def _nvme(self, slot: DriveSlot, part: M2Drive, running: Link) -> None:
+        if "narrow_link" in self.faults:
+            running = Link(generation=running.generation, lanes=max(1, running.lanes // 2))
+        port = self._port(slot, _wired(self.build, slot.id), None if slot.id in self.gone else running)
+        if slot.id in self.gone:
+            return
+        if "hidden_drives" in self.faults:
+            self.functions[-1] = replace(
+                port, code="0104", kind="RAID bus controller", name="Corvane Volume Management Device",
+                driver="vmd", capable=None, running=None, secondary=None,
+            )  # fmt: skip
+            return
+        pci, n = f"0000:{port.secondary:02x}:00.0", self.nvme
+        self.functions.append(
+            Function(
+                pci, "0108", "Non-Volatile memory controller", f"{part.maker} NVMe Controller",
+                f"1d0f:0{port.secondary:03x}", f"{part.maker} NVMe Controller", "nvme", part.link, running, port=port.pci,
+            )
+        )  # fmt: skip
+        name, path = f"nvme{n}n1", f"/sys/devices/pci0000:00/{port.pci}/{pci}/nvme/nvme{n}/nvme{n}n1"
+        self.nvme += 1
+        self.disks.append(_disk(self.build, slot, part, name, path, pci, "nvme", self.load))
+
+    def _disk(self, slot: Slot, part: M2Drive | BayDrive) -> None:
+        if isinstance(part, M2Drive) and part.interface == "emmc":
+            path = "/sys/devices/pci0000:00/0000:00:1a.0/mmc_host/mmc0/mmc0:0001/block/mmcblk0"
+            disk = _disk(self.build, slot, part, "mmcblk0", path, "", None, self.load)
+            self.disks.append(replace(disk, card="MMC"))
+            return
+        n, name = self.ata, f"sd{'abcdef'[self.ata]}"
+        path = f"/sys/devices/pci0000:00/0000:00:17.0/ata{n + 1}/host{n}/target{n}:0:0/{n}:0:0:0/block/{name}"
+        self.disks.append(_disk(self.build, slot, part, name, path, "0000:00:17.0", "sata", self.load))
+        self.ata += 1
+
+    def _radio(self, slot: RadioSlot, part: Radio) -> None:
+        one = Link(generation=2, lanes=1)
+        port = self._port(slot, Link(generation=3, lanes=1), one)
+        pci = f"0000:{port.secondary:02x}:00.0"
+        self.functions.append(
+            Function(
+                pci, "0280", "Network controller", f"{part.maker} {part.number}", f"1d1f:0{port.secondary:03x}",
+                f"{part.maker} {part.fru or 'Device'}", "wlanx", one, one, port=port.pci,
+            )
+        )  # fmt: skip
+        self.radios.append((slot, part, pci))
+
+    def _modem(self, part: Cellular) -> None:
+        port = self.bus.port(None, None)
+        self.functions += [
+            port,
+            Function(
+                f"0000:{port.secondary:02x}:00.0", "0d40", "Wireless controller",
+                f"{part.maker} {part.number} cellular modem", "1d1f:0303", f"{part.maker} {part.fru or 'Device'}",
+                "mhi", port=port.pci,
+            ),
+        ]  # fmt: skip
 
 
 def _wired(build: Build, slot: str) -> Link | None:

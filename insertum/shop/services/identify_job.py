@@ -1,6 +1,7 @@
 """Which machine a job's machine is, and what is known already of one the library lacks."""
 
-from ...core.identify.identify import Identification, identify
+from ...core.identify.identify import identify
+from ...core.identify.library import Identification
 from ...core.survey.new_machine import Offered
 from . import jobs, machines, start_machine
 from .stand_ins import stand_ins

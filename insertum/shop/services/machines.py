@@ -8,7 +8,7 @@ from django.db import transaction
 
 from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
-from ...core.identify.identify import Library
+from ...core.identify.library import Library
 from ...core.machine.merge import merged
 from ...core.machine.processor import dressed
 from ...core.machine.shape import Machine

@@ -16,7 +16,8 @@ from ...core.machine.shape import Machine
 from ...core.survey.current_build import build_today, laid_out
 from ...core.survey.recognise import Recognised, recognise
 from ...core.verdict import Verdict
-from ...formats.parts import PartField, cells_of_part, fields_of
+from ...formats.part_fields import PartField, fields_of
+from ...formats.parts import cells_of_part
 from . import jobs, machines, parts, shelf
 
 
