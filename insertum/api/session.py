@@ -10,7 +10,7 @@ from ninja.utils import check_csrf
 
 from ..core.errors import Code, InputError
 from ..core.frozen import Frozen
-from ..shop.services import first_run, people, workshop
+from ..shop.services import bench_books, first_run, people, workshop
 from ..shop.services.backup_age import backup_due
 from .roles import begin_session, still_in
 from .shapes import Problem, Who
@@ -44,6 +44,7 @@ def who_is_in(request: HttpRequest) -> Who:
     return Who(
         name=request.user.get_username(), role=own.role, handed_over=own.handed_over,
         letter_keys=house.letter_keys, decimal=house.decimal, dates=house.dates, workshop=house.name, currency=house.currency,
+        vocabulary=bench_books.vocabulary(),
         backup_due=backup_due(house.backup_days) if own.role == "owner" and not settings.DEMO else "",
     )  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from ..core.errors import Code
 from ..core.frozen import Frozen
+from ..core.vocabulary import Vocabulary
 from ..shop.services.people import Role
 
 
@@ -40,6 +41,7 @@ class Who(Frozen):
     workshop: str = ""
     currency: str = "EUR"
     backup_due: str = ""
+    vocabulary: Vocabulary
 
 
 Problem.model_rebuild()

@@ -9,7 +9,9 @@ from insertum.core.fit.judge import kind_fits
 from insertum.core.fit.rulebook import RULES
 from insertum.core.kinds.all import KINDS, kind_for, kind_of
 from insertum.core.kinds.base import COMMON_COLUMNS, Kind
+from insertum.core.machine.claim import Limits, Source
 from insertum.core.plan.need import NeedKind
+from insertum.core.vocabulary import vocabulary
 from insertum.formats.parts import COLUMNS, SCALED
 
 from . import made
@@ -32,7 +34,7 @@ PARTS: dict[str, Any] = {
 def test_every_kind_answers_every_hook(kind: str) -> None:
     part = PARTS[kind]
     k = kind_of(part)
-    assert k.word and k.detail(part) and k.moves().out and k.moves().into
+    assert k.word and k.plural and k.detail(part) and k.moves().out and k.moves().into
     laid = made.machine({"cellular": {}})
     if kind == "accessory":
         assert not k.slots and not k.rules
@@ -59,6 +61,17 @@ def test_every_field_of_a_part_has_its_column(kind: str) -> None:
     }
     assert set(type(part).model_fields) <= written
     assert set(KINDS[kind].form) <= set(COLUMNS)
+
+
+def test_pages_take_their_words_from_the_kinds_and_the_core() -> None:
+    told = vocabulary()
+    assert [k.id for k in told.kinds] == list(KINDS)
+    assert {k.id: (k.one, k.many) for k in told.kinds}["radio"] == ("Wi-Fi card", "Wi-Fi cards")
+    assert [k.slots for k in told.kinds if k.id == "bay_drive"] == [("bay",)]
+    assert [s.says for s in told.stations][:2] == ["Intake", "Identify"] and told.stations[-1].says == "Hand over"
+    assert {w.id for w in told.limits} == set(Limits)
+    # What only follows by itself is nobody's to write down.
+    assert {w.id for w in told.sources} == set(Source) - {Source.RUNS, Source.ASSUMED}
 
 
 def test_a_hook_left_out_cannot_be_made() -> None:

@@ -29,7 +29,7 @@ import { Prepare } from './stations/prepare/Prepare'
 import { Prove } from './stations/prove/Prove'
 import { Survey } from './stations/survey/Survey'
 import { Walk } from './stations/survey/Walk'
-import { writeAs } from './words'
+import { speak, writeAs } from './words'
 import { FirstRun } from './workshop/FirstRun'
 import { History } from './workshop/History'
 import { MyPassword } from './workshop/MyPassword'
@@ -51,6 +51,7 @@ export function App() {
   }
   if (!session.data) return <p className="p-6">{session.error ? 'No answer from the server. Trying again.' : ''}</p>
   writeAs(session.data)
+  speak(session.data.vocabulary)
   if (session.data.handed_over)
     return (
       <main className="grid min-h-screen place-items-center">

@@ -1,4 +1,4 @@
-import type { Verdict } from './api/client'
+import type { Schemas, Verdict } from './api/client'
 
 const SYMBOLS: Record<string, string> = { EUR: '€', GBP: '£', USD: '$' }
 
@@ -86,28 +86,42 @@ export const VERDICTS: Record<Verdict, { word: string; text: string }> = {
   harm: { word: 'Harm', text: 'text-ink font-semibold' },
 }
 
-export const STATIONS = [
-  ['intake', 'Intake'],
-  ['identify', 'Identify'],
-  ['survey', 'Survey'],
-  ['fit', 'Fit'],
-  ['plan', 'Plan'],
-  ['prepare', 'Prepare'],
-  ['bench', 'Bench'],
-  ['prove', 'Prove'],
-  ['hand_over', 'Hand over'],
-] as const
+type Vocabulary = Schemas['Vocabulary']
 
-export type StationId = (typeof STATIONS)[number][0]
-export const stationPath = (number: number, station: string) => `/jobs/${number}/${station.replace('_', '-')}`
-export const stationName = (id: string) => STATIONS.find(([s]) => s === id)?.[1] ?? id
-
-export const LIMITS: Record<string, string> = {
-  documented: 'documented by the maker',
-  controller: 'what the controller allows',
-  proven: 'proven on a bench',
-  open: 'open, at the owner’s written risk',
+let said: Vocabulary = {
+  kinds: [],
+  other_parts: [],
+  stations: [],
+  limits: [],
+  sources: [],
+  step_sources: [],
+  marks: [],
+  in_the_way: [],
 }
+
+/** The words the house speaks in; told once, when somebody signs in. */
+export function speak(told: Vocabulary) {
+  said = told
+}
+
+/** Every list the core decides: kinds, stations, limits, sources. */
+export const vocabulary = () => said
+
+const wordOf = (list: readonly Schemas['Words'][], id: string) => list.find((w) => w.id === id)?.says ?? id
+
+export type StationId = Schemas['Station']
+export const stationPath = (number: number, station: string) => `/jobs/${number}/${station.replace('_', '-')}`
+export const stationName = (id: string) => wordOf(said.stations, id)
+export const limitsName = (id: string) => wordOf(said.limits, id)
+
+/** A kind of part as one says it: "card drive"; what triage names beside the kinds as well. */
+export const partWord = (id: string) => said.kinds.find((k) => k.id === id)?.one ?? wordOf(said.other_parts, id)
+
+/** The kind of part that goes into a kind of slot. */
+export const kindFor = (slot: string) => said.kinds.find((k) => k.slots.includes(slot))?.id ?? ''
+
+/** A word at the head of a line. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 /** A due date in bench words. */
 export function due(iso: string): string {

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { at, placed, step } from '../src/api/pointer'
 import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
-import { due, minutes, money, stationName, stationPath } from '../src/words'
+import { due, minutes, money, stationName, stationPath, kindFor, partWord, speak } from '../src/words'
 
 describe('places in a job', () => {
   const job = { survey: { measured: { 'drive-2.width_mm': 22, 'a/b': 1, 'a~b': 2 }, reading: null } }
@@ -47,11 +47,22 @@ describe('words', () => {
     [90, '2 min'],
   ])('%d seconds are %s', (seconds, said) => expect(minutes(seconds)).toBe(said))
 
-  test('stations have a path and a name', () => {
+  test('stations have a path, and names the server gives', () => {
     expect(stationPath(147, 'hand_over')).toBe('/jobs/147/hand-over')
-    expect([stationName('hand_over'), stationName('fit'), stationName('odd')]).toEqual(['Hand over', 'Fit', 'odd'])
+    speak({
+      kinds: [{ id: 'lantern', one: 'lantern', many: 'lanterns', slots: ['hook'] }],
+      other_parts: [{ id: 'kit', says: 'small parts' }],
+      stations: [{ id: 'hand_over', says: 'Hand over' }],
+      limits: [],
+      sources: [],
+      step_sources: [],
+      marks: [],
+      in_the_way: [],
+    })
+    expect([stationName('hand_over'), stationName('odd')]).toEqual(['Hand over', 'odd'])
+    expect([partWord('lantern'), partWord('kit'), partWord('odd')]).toEqual(['lantern', 'small parts', 'odd'])
+    expect([kindFor('hook'), kindFor('bay')]).toEqual(['lantern', ''])
   })
-
   describe('a due day, seen on Thursday 26 November', () => {
     beforeAll(() => void vi.useFakeTimers().setSystemTime(new Date(2026, 10, 26, 23, 30)))
     afterAll(() => void vi.useRealTimers())

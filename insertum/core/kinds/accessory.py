@@ -10,7 +10,7 @@ from .base import Does, Expectation, Kind, Moves, Size
 
 class Accessories(Kind[Accessory]):
     id = "accessory"
-    word = "accessory"
+    word, plural = "accessory", "accessories"
     slots = ()
     rules = ()
     needs = ()

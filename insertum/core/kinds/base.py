@@ -72,7 +72,9 @@ class Kind(ABC, Generic[P]):
     """One kind of part. ``id`` is the part's ``kind``; ``slots`` are kinds of slot it belongs in."""
 
     id: ClassVar[str]
+    #: One of them and several, as the bench says it.
     word: ClassVar[str]
+    plural: ClassVar[str]
     slots: ClassVar[tuple[str, ...]]
     #: Prefixes of the ids of the rules that judge it.
     rules: ClassVar[tuple[str, ...]]

@@ -15,7 +15,7 @@ def energy(part: Pack) -> int:
 
 class Batteries(Kind[Pack]):
     id = "battery"
-    word = "battery"
+    word, plural = "battery", "batteries"
     slots = ("battery",)
     rules = ("pack.",)
     needs = ("runtime",)

@@ -7,7 +7,7 @@ from .drives import DriveKind
 
 class BayDrives(DriveKind[BayDrive]):
     id = "bay_drive"
-    word = "bay drive"
+    word, plural = "bay drive", "bay drives"
     slots = ("bay",)
     rules = ("bay.", "drive.", "boot.")
     columns = ("capacity_gb", "generation", "read_mb_s", "write_mb_s", "tbw", "height_mm", "spinning", "edge_connector")

@@ -9,7 +9,7 @@ from .drives import DriveKind
 
 class CardDrive(CardKind[M2Drive], DriveKind[M2Drive]):
     id = "m2_drive"
-    word = "drive"
+    word, plural = "card drive", "card drives"
     slots = ("m2_drive",)
     rules = ("card.", "mini.", "m2.", "drive.", "boot.")
     columns = (

@@ -11,7 +11,7 @@ from .cards import ANTENNA_CAUTION, CardKind
 
 class CellularCards(CardKind[Cellular]):
     id = "cellular"
-    word = "cellular"
+    word, plural = "cellular card", "cellular cards"
     slots = ("cellular",)
     rules = ("card.", "mini.", "m2.", "cellular.")
     needs = ()

@@ -13,7 +13,7 @@ from .base import Does, Expectation, Kind, Moves, Size, expect, figure_words
 
 class Memory(Kind[MemoryModule]):
     id = "memory"
-    word = "memory"
+    word, plural = "memory", "memory"
     slots = ("memory",)
     rules = ("memory.",)
     needs = ("memory_capacity", "memory_throughput")

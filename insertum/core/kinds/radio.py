@@ -11,7 +11,7 @@ from .cards import ANTENNA_CAUTION, CardKind
 
 class Radios(CardKind[Radio]):
     id = "radio"
-    word = "radio"
+    word, plural = "Wi-Fi card", "Wi-Fi cards"
     slots = ("radio",)
     rules = ("card.", "mini.", "m2.", "radio.")
     needs = ("radio_throughput",)

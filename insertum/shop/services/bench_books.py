@@ -1,8 +1,9 @@
-"""Gauges and rules: what works without a job."""
+"""Gauges, rules and words: what works without a job."""
 
 from ...core import gauges
 from ...core.fit.rulebook import RULES
 from ...core.frozen import Frozen
+from ...core.vocabulary import vocabulary as vocabulary
 
 Gauge, Shown = gauges.Gauge, gauges.Shown
 

@@ -2189,6 +2189,42 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * KindWords
+         * @description A kind of part: one of them, several, and the kinds of slot it goes into (none of an accessory).
+         */
+        KindWords: {
+            /** Id */
+            id: string;
+            /** One */
+            one: string;
+            /** Many */
+            many: string;
+            /** Slots */
+            slots: string[];
+        };
+        /**
+         * Vocabulary
+         * @description Every list that a page offers and the core decides.
+         */
+        Vocabulary: {
+            /** Kinds */
+            kinds: components["schemas"]["KindWords"][];
+            /** Other Parts */
+            other_parts: components["schemas"]["Words"][];
+            /** Stations */
+            stations: components["schemas"]["Words"][];
+            /** Limits */
+            limits: components["schemas"]["Words"][];
+            /** Sources */
+            sources: components["schemas"]["Words"][];
+            /** Step Sources */
+            step_sources: components["schemas"]["Words"][];
+            /** Marks */
+            marks: components["schemas"]["Words"][];
+            /** In The Way */
+            in_the_way: components["schemas"]["Words"][];
+        };
+        /**
          * Who
          * @description Who is signed in, what they may do, and whether their password is still the one that was handed over.
          */
@@ -2235,6 +2271,17 @@ export interface components {
              * @default
              */
             backup_due: string;
+            vocabulary: components["schemas"]["Vocabulary"];
+        };
+        /**
+         * Words
+         * @description A value, and how it is said.
+         */
+        Words: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
         };
         /**
          * Code

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, isConflict, type Schemas } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
+import { partWord } from '../words'
 
 type Cells = Record<string, string>
 type Props = {
@@ -105,7 +106,7 @@ export function TypedPart({ onDone }: { onDone: () => void }) {
         <select value={kind} onChange={(e) => setKind(e.target.value)}>
           {Object.keys(data).map((k) => (
             <option key={k} value={k}>
-              {k.replaceAll('_', ' ').replace('m2 drive', 'card drive')}
+              {partWord(k)}
             </option>
           ))}
         </select>

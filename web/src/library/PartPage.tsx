@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { Because } from '../ui/Because'
-import { LIMITS, money, offered, VERDICTS } from '../words'
+import { money, offered, VERDICTS, vocabulary } from '../words'
 import { PartForm } from './PartForm'
 import { SightingTable } from './Sightings'
 import { May, useMay } from '../shell/May'
@@ -19,7 +19,7 @@ export function PartPage() {
   const mayCorrect = useMay('library')
   const [asked, setCorrecting] = useState(answered.length > 0)
   const correcting = asked && mayCorrect
-  const [limits, setLimits] = useState<keyof typeof LIMITS>('proven')
+  const [limits, setLimits] = useState<string>('proven')
   const { data, error } = useQuery({
     queryKey: ['part', number],
     queryFn: () => answer(client.GET('/api/parts/{number}', { params: { path: { number } } })),
@@ -60,9 +60,9 @@ export function PartPage() {
               <div className="mb-1 flex items-center gap-2">
                 <h2>Which of our machines it goes in</h2>
                 <select aria-label="Whose limit counts" value={limits} onChange={(e) => setLimits(e.target.value)}>
-                  {Object.entries(LIMITS).map(([id, words]) => (
+                  {vocabulary().limits.map(({ id, says }) => (
                     <option key={id} value={id}>
-                      {words}
+                      {says}
                     </option>
                   ))}
                 </select>

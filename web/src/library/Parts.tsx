@@ -4,23 +4,13 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
-import { money, offered } from '../words'
+import { capital, money, offered, vocabulary } from '../words'
 import { Import } from './Import'
 import { Markup } from './Markup'
 import { NewPart } from './NewPart'
 import { TypedPart } from './PartForm'
 import { May } from '../shell/May'
 
-const KINDS: [string, string][] = [
-  ['', 'All kinds'],
-  ['memory', 'Memory'],
-  ['m2_drive', 'Card drives'],
-  ['bay_drive', 'Bay drives'],
-  ['radio', 'Radios'],
-  ['cellular', 'Cellular'],
-  ['battery', 'Batteries'],
-  ['accessory', 'Accessories'],
-]
 type Sorting = 'name' | 'price'
 
 export function Parts() {
@@ -70,9 +60,10 @@ export function Parts() {
             onChange={(e) => setText(e.target.value)}
           />
           <select aria-label="Kind" value={kind} onChange={(e) => setKind(e.target.value)}>
-            {KINDS.map(([k, name]) => (
-              <option key={k} value={k}>
-                {name}
+            <option value="">All kinds</option>
+            {vocabulary().kinds.map((k) => (
+              <option key={k.id} value={k.id}>
+                {capital(k.many)}
               </option>
             ))}
           </select>

@@ -1,14 +1,19 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, isConflict, upload, type Schemas } from '../api/client'
-import { partWord, Seen } from '../machine/Tried'
+import { Seen } from '../machine/Tried'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { FigureInput } from '../ui/figure'
 import { May } from '../shell/May'
+import { partWord, vocabulary } from '../words'
 
 type Complaint = Schemas['Complaint']
-const PARTS = ['memory', 'm2_drive', 'bay_drive', 'radio', 'cellular', 'battery', 'kit', 'speaker'] as const
+type Part = NonNullable<Complaint['then']>[number]
+
+/** What triage may send somebody to look at: whatever goes into a slot, and a few things besides. */
+const partIds = () =>
+  [...vocabulary().kinds.filter((k) => k.slots.length), ...vocabulary().other_parts].map((p) => p.id as Part)
 
 /** The workshop's own triage list: complaints, free causes with their tests, parts last. */
 export function TriagePage() {
@@ -207,7 +212,7 @@ function Editor({
       </Button>
       <fieldset className="flex flex-wrap gap-3">
         <legend className="font-medium">Only then a part</legend>
-        {PARTS.map((p) => (
+        {partIds().map((p) => (
           <label key={p} className="flex items-center gap-1">
             <input
               type="checkbox"

@@ -1,8 +1,5 @@
 import type { Schemas } from '../api/client'
 
-const WORDS: Record<string, string> = { m2_drive: 'card drive', bay_drive: 'bay drive', kit: 'small parts' }
-export const partWord = (kind: string) => WORDS[kind] ?? kind
-
 /** How often this was it on the workshop's own jobs. */
 export function Seen({ tried }: { tried: Schemas['Tried'] | undefined }) {
   const times = (tried?.helped ?? 0) + (tried?.no_help ?? 0)

@@ -2,9 +2,9 @@ import { useNavigate } from 'react-router'
 import { at, useAct, useJob, useJobNumber } from '../api/job'
 import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
-import { STATIONS, stationPath, type StationId } from '../words'
+import { stationPath, vocabulary, type StationId } from '../words'
 
-const rank = (station: string) => STATIONS.findIndex(([id]) => id === station)
+const rank = (station: string) => vocabulary().stations.findIndex(({ id }) => id === station)
 
 /** The one main action: carry the job on to the next station. The server decides whether it may. */
 export function GoOn({

@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
-import { STATIONS, stationPath } from '../words'
+import { stationPath, vocabulary } from '../words'
 
 const KEYS: [string, string][] = [
   ['/', 'find by label'],
@@ -50,7 +50,7 @@ export function Keys({ letters }: { letters: boolean }) {
       if (e.ctrlKey || e.metaKey || e.altKey) return
       if (e.key === 'Escape' && typing(document.activeElement)) (document.activeElement as HTMLElement).blur()
       if (typing(document.activeElement)) return
-      const station = job && /^[1-9]$/.test(e.key) ? STATIONS[Number(e.key) - 1] : undefined
+      const station = job && /^[1-9]$/.test(e.key) ? vocabulary().stations[Number(e.key) - 1] : undefined
       const acts: Record<string, () => void> = {
         '/': () => document.getElementById('find')?.focus(),
         '?': () => setOpen(true),
@@ -62,7 +62,7 @@ export function Keys({ letters }: { letters: boolean }) {
         u: () => window.dispatchEvent(new Event('insertum-undo')),
       }
       if (!letters && /^[a-z]$/.test(e.key)) return
-      const act = station ? () => void go(stationPath(Number(job), station[0])) : acts[e.key]
+      const act = station ? () => void go(stationPath(Number(job), station.id)) : acts[e.key]
       if (!act) return
       e.preventDefault()
       act()

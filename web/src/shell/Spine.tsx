@@ -1,6 +1,6 @@
 import { NavLink } from 'react-router'
 import type { JobView } from '../api/client'
-import { due, STATIONS, stationPath } from '../words'
+import { due, stationPath, vocabulary } from '../words'
 
 /** The job's plate and its nine stations, each a gold finger; the safety key is a notch cut out. */
 export function Spine({ view, number }: { view: JobView; number: number }) {
@@ -19,7 +19,7 @@ export function Spine({ view, number }: { view: JobView; number: number }) {
           {[view.processor.replace(/^\S+ /, ''), view.job.customer].filter(Boolean).join(' · ')}
         </div>
       </div>
-      {STATIONS.map(([id, name], i) => (
+      {vocabulary().stations.map(({ id, says: name }, i) => (
         <div key={id}>
           {id === 'bench' && <SafetyKey open={view.open_gates ?? null} />}
           <NavLink

@@ -1,6 +1,7 @@
 import { Button } from '../../ui/basics'
 import { asList, oneMore, text, type Draft, type Json } from './draft'
-import { ReachedBy, SOURCES } from './InTheWay'
+import { ReachedBy } from './InTheWay'
+import { vocabulary } from '../../words'
 
 const WHAT = [
   ['fan', 'fan'],
@@ -88,7 +89,7 @@ export function Assemblies({ draft, onChange }: { draft: Draft; onChange: (draft
                 value={text(a['source']) || 'documented'}
                 onChange={(e) => set({ source: e.target.value })}
               >
-                {SOURCES.map((s) => (
+                {vocabulary().step_sources.map(({ id: s }) => (
                   <option key={s}>{s}</option>
                 ))}
               </select>

@@ -1,9 +1,8 @@
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/basics'
+import { vocabulary } from '../../words'
 import { claimed, claims, stored, typedClaim, type Claim, type Json } from './draft'
-
-const SOURCES = ['documented', 'controller', 'proven', 'reported', 'measured', 'read']
 
 /** Chosen in a list: one of several values, which are typed. */
 const SEVERAL = '…'
@@ -139,8 +138,10 @@ function ClaimRow({
         value={claim.source}
         onChange={(e) => onChange({ ...claim, source: e.target.value })}
       >
-        {SOURCES.map((s) => (
-          <option key={s}>{s}</option>
+        {vocabulary().sources.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.says}
+          </option>
         ))}
       </select>
       <input

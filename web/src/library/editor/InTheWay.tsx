@@ -1,9 +1,7 @@
 import { Button } from '../../ui/basics'
 import { asList, listed, text, withoutStep, type Draft, type Json, figure } from './draft'
 import { FigureInput } from '../../ui/figure'
-
-const WHAT = ['screws', 'cover', 'battery', 'shield', 'feet', 'strip', 'cap', 'sticker', 'flap', 'grille', 'cable', 'tape', 'latch', 'part'] // prettier-ignore
-export const SOURCES = ['documented', 'observed here', 'reported']
+import { vocabulary } from '../../words'
 
 /** What must come off on the way in, in which order, and who says so. */
 export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: Draft) => void }) {
@@ -27,7 +25,7 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
         <fieldset key={text(o['id'])} className="border-hair border-t pt-2">
           <div className="grid grid-cols-[90px_1fr_70px_56px_64px_auto] items-center gap-1">
             <select aria-label="What it is" value={text(o['what'])} onChange={(e) => set(i, { what: e.target.value })}>
-              {WHAT.map((w) => (
+              {vocabulary().in_the_way.map(({ id: w }) => (
                 <option key={w}>{w}</option>
               ))}
             </select>
@@ -119,7 +117,7 @@ export function InTheWay({ draft, onChange }: { draft: Draft; onChange: (draft: 
               value={text(o['source']) || 'documented'}
               onChange={(e) => set(i, { source: e.target.value })}
             >
-              {SOURCES.map((s) => (
+              {vocabulary().step_sources.map(({ id: s }) => (
                 <option key={s}>{s}</option>
               ))}
             </select>

@@ -5,7 +5,7 @@ import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { MachineMap, type Preview } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
-import { LIMITS, money } from '../../words'
+import { kindFor, money, vocabulary } from '../../words'
 import { AsUsual } from '../survey/AsUsual'
 import { MeasureButton } from '../survey/Measure'
 import { Compare } from './Compare'
@@ -53,9 +53,9 @@ export function Fit() {
           value={data.limits}
           onChange={(e) => edit('/fit/limits', e.target.value)}
         >
-          {Object.entries(LIMITS).map(([id, words]) => (
+          {vocabulary().limits.map(({ id, says }) => (
             <option key={id} value={id}>
-              {words}
+              {says}
             </option>
           ))}
         </select>
@@ -69,7 +69,7 @@ export function Fit() {
             height={248}
             preview={previewOf(looked, data)}
             selected={looked?.slot}
-            onSelect={(id) => setKind(partKind(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
+            onSelect={(id) => setKind(kindFor(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
           />
           <Why
             looked={looked}
@@ -115,9 +115,6 @@ export function Fit() {
 
 /** Does it decide a part without anything else being known? */
 const alone = (w: Schemas['Worth']) => w.parts > 0
-
-/** The kind of part that goes into a kind of slot. */
-const partKind = (slot: string) => (slot === 'bay' ? 'bay_drive' : slot)
 
 export function factOf(attribute: string, data: Schemas['FitStation']) {
   return [...data.map.slots.flatMap((s) => s.facts), ...data.map.board, ...data.map.starts].find(

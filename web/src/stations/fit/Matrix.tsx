@@ -3,11 +3,10 @@ import { useMemo, useRef, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
-import { VERDICTS, money, sign } from '../../words'
+import { VERDICTS, money, sign, vocabulary } from '../../words'
 import {
   cellSays,
   extraOf,
-  KINDS,
   underWay,
   sections,
   sifted,
@@ -65,21 +64,24 @@ export function Matrix(props: Props) {
     () => sifted(data.rows, { ...filters, kind, makes }, held),
     [data.rows, filters, kind, makes, held],
   )
-  const kinds = useMemo(
+  const holds = useMemo(
     () => Object.fromEntries(data.map.slots.filter((s) => s.form !== 'soldered').map((s) => [s.id, s.kind])),
     [data.map.slots],
   )
   // Whoever looks for a part by name sees it, refused or not.
-  const open = useMemo(() => (filters.text ? new Set(KINDS.map(([k]) => k)) : unfolded), [filters.text, unfolded])
+  const open = useMemo(
+    () => (filters.text ? new Set(vocabulary().kinds.map((k) => k.id)) : unfolded),
+    [filters.text, unfolded],
+  )
   const items = useMemo(() => {
     const all = sections(
       rows,
-      { slots: data.slots, kinds, words: data.words, common: data.common },
+      { slots: data.slots, holds, kinds: vocabulary().kinds, words: data.words, common: data.common },
       { kind, sort: filters.sort, held, open },
     )
     // While the rest of the rows is on its way nothing is counted, and nothing is said of what is not there yet.
     return data.more ? underWay(all) : all
-  }, [rows, data.slots, data.words, data.common, data.more, kinds, kind, filters.sort, held, open])
+  }, [rows, data.slots, data.words, data.common, data.more, holds, kind, filters.sort, held, open])
   const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
     count: items.length,
@@ -207,11 +209,13 @@ function FilterBar({
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 px-2.5 py-1.5">
       <select aria-label="Kind of part" value={kind} onChange={(e) => onKind(e.target.value)}>
         <option value="">all kinds</option>
-        {KINDS.map(([k, , name]) => (
-          <option key={k} value={k}>
-            {name}
-          </option>
-        ))}
+        {vocabulary()
+          .kinds.filter((k) => k.slots.length)
+          .map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.many}
+            </option>
+          ))}
       </select>
       <input
         aria-label="Part name or number"

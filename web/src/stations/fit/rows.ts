@@ -62,15 +62,7 @@ export function ordered(rows: readonly Row[], sort: Sorting, slots: ReadonlySet<
   return [...rows].sort((a, b) => rank(a) - rank(b) || by[sort](a) - by[sort](b) || price(a) - price(b))
 }
 
-/** A kind of part, the kind of slot it goes into, and its name. */
-export const KINDS: readonly [kind: string, slot: string, name: string][] = [
-  ['memory', 'memory', 'memory'],
-  ['m2_drive', 'm2_drive', 'card drives'],
-  ['bay_drive', 'bay', 'bay drives'],
-  ['radio', 'radio', 'radios'],
-  ['cellular', 'cellular', 'cellular'],
-  ['battery', 'battery', 'batteries'],
-]
+type Kind = Schemas['KindWords']
 
 type Column = { number: string; name: string; index: number }
 export type Item =
@@ -88,15 +80,20 @@ type Asked = {
 }
 type Where = {
   slots: readonly { number: string; name: string }[]
-  kinds: Readonly<Record<string, string>>
+  /** The kind of each slot, by its number. */
+  holds: Readonly<Record<string, string>>
+  kinds: readonly Kind[]
   words: readonly string[]
   common?: readonly Schemas['InCommon'][]
 }
 
 /** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */
 export function sections(rows: readonly Row[], where: Where, asked: Asked): Item[] {
-  return KINDS.filter(([kind]) => !asked.kind || asked.kind === kind).flatMap(([kind, slotKind, name]): Item[] => {
-    const columns = where.slots.map((s, index) => ({ ...s, index })).filter((s) => where.kinds[s.number] === slotKind)
+  const kinds = where.kinds.filter((k) => k.slots.length && (!asked.kind || asked.kind === k.id))
+  return kinds.flatMap(({ id: kind, many: name, slots }): Item[] => {
+    const columns = where.slots
+      .map((s, index) => ({ ...s, index }))
+      .filter((s) => slots.includes(where.holds[s.number] ?? ''))
     if (!columns.length)
       return asked.kind === kind ? [{ type: 'none', kind, says: `This machine has no slot for ${name}.` }] : []
     const here = new Set(columns.map((c) => c.index))

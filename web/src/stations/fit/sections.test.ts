@@ -24,7 +24,14 @@ const WHERE = {
     { number: 'b', name: 'B' },
     { number: 'd', name: 'D' },
   ],
-  kinds: { a: 'memory', b: 'memory', d: 'm2_drive' },
+  holds: { a: 'memory', b: 'memory', d: 'm2_drive' },
+  kinds: [
+    { id: 'memory', one: 'memory', many: 'memory', slots: ['memory'] },
+    { id: 'm2_drive', one: 'card drive', many: 'card drives', slots: ['m2_drive'] },
+    { id: 'battery', one: 'battery', many: 'batteries', slots: ['battery'] },
+    { id: 'accessory', one: 'accessory', many: 'accessories', slots: [] },
+    { id: 'lantern', one: 'lantern', many: 'lanterns', slots: ['hook'] },
+  ],
   words: ['', 'too long', 'DDR3 into DDR4', 'slower'],
 }
 const ASKED = { kind: '', sort: 'adds' as const, held: new Set<string>(), open: new Set<string>() }
@@ -51,6 +58,13 @@ describe('Fit', () => {
     expect(told(sections(rows, WHERE, { ...ASKED, kind: 'memory', open: new Set(['memory']) }))).toContain('old')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) }))).toContain('long')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) })).join()).not.toContain('too long')
+  })
+
+  it('has a section for a kind nobody here has heard of', () => {
+    const where = { ...WHERE, slots: [{ number: 'h', name: 'Hook' }], holds: { h: 'hook' } }
+    const found = sections([row('wick', 'lantern', [[0, 0, 0, 0]])], where, ASKED)
+    expect(found[0]).toMatchObject({ type: 'head', kind: 'lantern', name: 'lanterns', count: 1 })
+    expect(found[1]).toMatchObject({ type: 'row', kind: 'lantern' })
   })
 
   it('says once what every part of a section waits for', () => {

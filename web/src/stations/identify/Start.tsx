@@ -5,12 +5,9 @@ import { answer, client, type Schemas } from '../../api/client'
 import { useAct, useJobNumber } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
 import { Labelled } from '../../ui/fields'
+import { vocabulary } from '../../words'
 
-const KINDS = ['family', 'model', 'type_code', 'product', 'board', 'system', 'battery'] as const
 type Mark = Schemas['Mark']
-
-/** What is usually looked for first under a cover, in that order. */
-const LOOKED_FOR = ['memory', 'm2_drive', 'bay', 'radio', 'cellular', 'battery', 'msata', 'emmc']
 
 /** A machine the library lacks is started here: the job goes on at once, the library has it as a draft. */
 export function Start({ stamp, read }: { stamp: string; read: boolean }) {
@@ -98,9 +95,9 @@ function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
             value={m.kind}
             onChange={(e) => mark(i, { kind: e.target.value as Mark['kind'] })}
           >
-            {KINDS.map((k) => (
-              <option key={k} value={k}>
-                {k.replace('_', ' ')}
+            {vocabulary().marks.map((k) => (
+              <option key={k.id} value={k.id}>
+                {k.says}
               </option>
             ))}
           </select>
@@ -113,10 +110,10 @@ function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
         <fieldset>
           <legend className="mb-1 text-[12.5px] font-medium">What is seen inside, as far as anybody has looked</legend>
           <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,12rem),1fr))] gap-x-4 gap-y-1">
-            {LOOKED_FOR.filter((t) => t in data.templates).map((t) => (
+            {Object.entries(data.templates).map(([t, name]) => (
               <Stepper
                 key={t}
-                label={data.templates[t]!}
+                label={name}
                 value={said.seen[t] ?? 0}
                 onChange={(n) => set({ seen: { ...said.seen, [t]: n } })}
               />

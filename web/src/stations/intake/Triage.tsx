@@ -1,7 +1,8 @@
 import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
-import { partWord, Seen } from '../../machine/Tried'
+import { Seen } from '../../machine/Tried'
+import { partWord } from '../../words'
 
 /** Free causes of the chosen complaints, each with the test that tells. */
 export function Triage({

@@ -4,13 +4,10 @@ import { answer, client } from '../../api/client'
 import { useJobNumber } from '../../api/job'
 import type { Fact } from '../../machine/Facts'
 import { Button, ErrorNote } from '../../ui/basics'
+import { vocabulary } from '../../words'
 
-const SOURCES = [
-  ['measured', 'measured here'],
-  ['read', 'read here'],
-  ['documented', 'the maker says'],
-  ['reported', 'others report'],
-] as const
+/** Who may say so from a job: the bench, the maker, others; what proves itself is recorded as an outcome. */
+const SAYING = ['measured', 'read', 'documented', 'reported']
 
 type Props = { fact?: Fact; attribute?: string; typed?: string; source?: string }
 
@@ -66,11 +63,13 @@ export function ClaimButton({ fact, attribute = fact?.attribute ?? '', typed = '
         value={form.source}
         onChange={(e) => setForm({ ...form, source: e.target.value })}
       >
-        {SOURCES.map(([id, name]) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
+        {vocabulary()
+          .sources.filter((s) => SAYING.includes(s.id))
+          .map(({ id, says: name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
       </select>
       <input
         aria-label="Note"
