@@ -60,6 +60,7 @@ check-python: deps
 	@.venv/bin/ruff check .
 	@.venv/bin/ruff format --check -q .
 	@.venv/bin/mypy
+	@$(PY) bin/sizes
 	@.venv/bin/lint-imports --no-cache >/tmp/insertum-imports.log || { cat /tmp/insertum-imports.log; exit 1; }
 
 check-web: deps
