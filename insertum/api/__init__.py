@@ -14,6 +14,7 @@ from ..core.errors import Code, InputError
 from ..formats.json_errors import RowsRefused
 from ..shop.services.jobs import NoSuchJob
 from . import (
+    ask,
     find,
     fit,
     gauges,
@@ -78,6 +79,7 @@ api.add_decorator(listed)
 for name, part in {
     "session": session,
     "jobs": jobs,
+    "ask": ask,
     "intake": intake,
     "identify": identify,
     "survey": survey,

@@ -114,18 +114,8 @@ def job_number(text: str) -> int | None:
 
 def _machines_by_code(wanted: str, library: Library) -> list[Found]:
     """Configurations that carry the whole text as a mark or a name; where all of one machine do, the machine."""
-    carriers = {i for of in library.carriers.get(wanted, {}).values() for i in of}
-    for i, (m, c) in enumerate(library.every):
-        if wanted in {
-            folded(m.name),
-            folded(f"{m.maker} {m.name}"),
-            folded(c.name),
-            folded(f"{m.maker} {c.name}"),
-            folded(m.id),
-        }:
-            carriers.add(i)
     by_machine: dict[str, list[int]] = {}
-    for i in sorted(carriers):
+    for i in sorted(library.named(wanted)):
         by_machine.setdefault(library.every[i][0].id, []).append(i)
     found = []
     for of in by_machine.values():

@@ -128,7 +128,7 @@ def _plain(cell: str) -> str:
     return cell[1:] if _is_marked(cell) else cell
 
 
-def _safe(cell: str) -> str:
+def safe(cell: str) -> str:
     """A cell no spreadsheet runs. A number below zero is one still."""
     is_number = re.fullmatch(r"-\d+(\.\d+)?", cell)
     return f"'{cell}" if (cell[:1] in _FORMULA and not is_number) or _is_marked(cell) else cell
@@ -308,7 +308,7 @@ def cells_of_part(part: AnyPart) -> dict[str, str]:
         if values.get(column) == "":
             values[column] = "none"
     values["offers"] = "; ".join(_offer_text(o) for o in part.offers)
-    return {c: _safe(_cell(values.get(c))) for c in COLUMNS}
+    return {c: safe(_cell(values.get(c))) for c in COLUMNS}
 
 
 def _cell(value: Any) -> str:

@@ -116,6 +116,16 @@ class Library:
         for i in sorted(range(len(self.names)), key=self.names.__getitem__):
             self.groups.setdefault(self.kinds[i], []).append(i)
         self._first: dict[frozenset[str], Question | None] = {}
+        #: Configurations by the names they and their machines have, folded.
+        self._called: dict[str, set[int]] = {}
+        for i, (m, c) in enumerate(self.every):
+            for name in (m.name, f"{m.maker} {m.name}", c.name, f"{m.maker} {c.name}", m.id):
+                self._called.setdefault(folded(name), set()).add(i)
+
+    def named(self, wanted: str) -> frozenset[int]:
+        """Configurations that carry the whole of a folded text as a mark or a name."""
+        marked = (i for of in self.carriers.get(wanted, {}).values() for i in of)
+        return frozenset(marked) | self._called.get(wanted, set())
 
     def first_question(self, answers: Mapping[str, str]) -> "Question | None":
         """What to look at where nothing was read yet: worked out once."""

@@ -145,6 +145,10 @@ class FitDesk(PlanDesk):
             waste(self.build, slot_id, part, cells, {p.number: p for p in alike}, self.job.currency),
         )  # fmt: skip
 
+    def judged_in(self, slot_id: str, part: Fittable) -> Judgement:
+        """The verdict of a part, of the catalogue or not, in a place of the build in hand, with what it needs beside it."""
+        return judge_equipped(self.build, slot_id, part, self.shelf)
+
     def seller_message(self, number: str) -> SellerMessage | None:
         """What to ask the seller of a part before it can be sold for this machine; None where nothing is open of it."""
         part = self.fittable(number)

@@ -1,5 +1,6 @@
 """Jobs: list, open, start, import, and lay one out on the desk."""
 
+from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
@@ -11,7 +12,7 @@ from ...core.find import job_number
 from ...core.frozen import Frozen
 from ...core.job import validation
 from ...core.job.desk import Desk
-from ...core.job.shape import Job
+from ...core.job.shape import Job, Station
 from ...core.job.words import with_words
 from ...core.sighting import Sighting
 from ...core.spelling import folded
@@ -169,12 +170,31 @@ def sightings_for(machine: str, configuration: str) -> list[Sighting]:
 @transaction.atomic
 def start_job(customer: str, title: str, due: str) -> Job:
     """Start a job under the next number."""
+    return _started({"customer": customer, "title": title, "due": due})
+
+
+@transaction.atomic
+def start_asked(
+    question: str, customer: str, label: str, only: tuple[str, str] | None, build: Mapping[str, str]
+) -> int:
+    """Start a job from a question: its label texts, the configuration where it is only one, and what was asked in the
+    build. Returns the number."""
+    said: dict[str, Any] = {"texts": label}
+    if only is not None:
+        said |= {"machine": only[0], "configuration": only[1]}
+    station = Station.FIT if only is not None else Station.IDENTIFY
+    job = _started(
+        {"customer": customer, "title": question, "identify": said, "fit": {"build": dict(build)}, "station": station}
+    )
+    return job.number
+
+
+def _started(told: Mapping[str, Any]) -> Job:
     own = workshop()
-    new = {
-        "number": _next_number(), "customer": customer, "title": title, "due": due, "currency": own.currency,
-        "plan": {"rate_minor_per_hour": own.rate_minor_per_hour, "schools": own.schools.model_dump()},
-    }  # fmt: skip
+    plan = {"rate_minor_per_hour": own.rate_minor_per_hour, "schools": own.schools.model_dump()}
+    new = {"number": _next_number(), "currency": own.currency, "plan": plan, **told}
     job = shaped(Job, new, "new job")
+    look_over(job)
     store(models.Job(number=job.number), job)
     logged("job", str(job.number), f"job {job.number} was started")
     return job

@@ -80,7 +80,7 @@ class WhyView(Frozen):
 def fit(number: int, whole: bool) -> str:
     """A :class:`FitStation` as JSON. What is seen first: the best of the first kinds, with how many more parts there are;
     all of them, and what settling each unknown is worth among them, where ``whole`` is asked."""
-    return answered_from(("fit", whole), number, lambda desk: _fit(desk, whole))
+    return answered_from(("fit", whole), number, lambda desk: station_of(desk, whole))
 
 
 def _first(desk: Desk) -> list[Row]:
@@ -94,7 +94,8 @@ def _first(desk: Desk) -> list[Row]:
     return found
 
 
-def _fit(desk: Desk, whole: bool) -> str:
+def station_of(desk: Desk, whole: bool) -> str:
+    """A :class:`FitStation` of any desk, a job's or nobody's, as JSON."""
     shown = desk.rows() if whole else _first(desk)
     slots = [s.id for s in desk.configured.slots]
     at = {s: i for i, s in enumerate(slots)}
@@ -157,7 +158,11 @@ def schools(number: int) -> dict[Limits, int]:
 def why(number: int, slot: str, part: str) -> WhyView:
     """Every finding of one pair with its sources, the premises that carry it alone, what was said besides, and what a
     cheaper part would do."""
-    desk = jobs.desk_of(number)
+    return why_of(jobs.desk_of(number), slot, part)
+
+
+def why_of(desk: Desk, slot: str, part: str) -> WhyView:
+    """The same of any desk."""
     found = desk.why(slot, part)
     message = desk.seller_message(part)
     names = tuple(desk.by_number[a].name for a in found.judgement.accessories if a in desk.by_number)

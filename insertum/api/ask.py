@@ -1,0 +1,99 @@
+"""Questions without a job, and what fits a machine of the library."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from ..core.ask.ask import Answer
+from ..core.comparison.side_by_side import Comparison
+from ..core.frozen import Frozen
+from ..core.machine.claim import Limits
+from ..shop.services import ask, show_fit, what_fits
+from .download import download
+from .shapes import Problem
+
+router = Router()
+
+
+@router.get("/ask", response={200: Answer, 400: Problem})
+def asked(request: HttpRequest, text: Query[str], limits: Query[Limits] = Limits.PROVEN):
+    """What a model and a part in any order mean, and the verdict with its reasons. Nothing is kept."""
+    return ask.ask(text, limits)
+
+
+class Made(Frozen):
+    number: int
+
+
+class AskedFor(Frozen):
+    text: str
+    customer: str = ""
+
+
+@router.post("/ask/job", response={200: Made, 400: Problem})
+def make_job(request: HttpRequest, body: AskedFor):
+    """The question made a job, with what was asked in it."""
+    return Made(number=ask.as_job(body.text, body.customer))
+
+
+class Asked(Frozen):
+    """``has`` and ``puts`` are slot:number, several with commas between; an empty number is an empty slot."""
+
+    limits: Limits = Limits.PROVEN
+    holds: what_fits.Holds = "delivered"
+    has: str = ""
+    puts: str = ""
+    makes: str = ""
+
+    def asking(self) -> what_fits.Asking:
+        """As the services take it. Raises :class:`InputError`."""
+        return what_fits.Asking(
+            limits=self.limits, holds=self.holds, has=what_fits.pairs(self.has), puts=what_fits.pairs(self.puts),
+            makes=tuple(filter(None, self.makes.split(","))),
+        )  # fmt: skip
+
+
+@router.get("/machines/{slug}/{configuration}/fits", response={200: show_fit.FitStation, 400: Problem})
+def fits(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked], whole: Query[bool] = False):
+    """What goes into a machine without a job: as delivered, empty, or with what somebody says is in it."""
+    found = what_fits.station(slug, configuration, asked.asking(), whole)
+    return HttpResponse(found, content_type="application/json")
+
+
+@router.get("/machines/{slug}/{configuration}/fits/why", response={200: show_fit.WhyView, 400: Problem})
+def why(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked], slot: Query[str], part: Query[str]):
+    """Everything said of one pair, with what it rests on."""
+    return what_fits.why(slug, configuration, asked.asking(), slot, part)
+
+
+@router.get("/machines/{slug}/{configuration}/fits/compare", response={200: Comparison, 400: Problem})
+def compare(
+    request: HttpRequest, slug: str, configuration: str, asked: Query[Asked], slot: Query[str], parts: Query[str]
+):
+    """Up to four parts side by side in one slot; ``parts`` are numbers with commas between."""
+    return what_fits.compared(slug, configuration, asked.asking(), slot, parts.split(","))
+
+
+@router.get("/machines/{slug}/{configuration}/fits/schools", response={200: dict[Limits, int], 400: Problem})
+def schools(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """How many pairs go in under each school of limits."""
+    return what_fits.schools(slug, configuration, asked.asking())
+
+
+@router.get("/machines/{slug}/{configuration}/fits/paper", response={200: what_fits.Paper, 400: Problem})
+def paper(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """What goes in or waits for an answer, place by place: for printing, and for other programs."""
+    return what_fits.paper(slug, configuration, asked.asking())
+
+
+@router.get("/machines/{slug}/{configuration}/fits.csv", include_in_schema=False)
+def as_csv(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """The same as CSV."""
+    found = what_fits.paper(slug, configuration, asked.asking())
+    return download(what_fits.as_csv(found), f"what-fits-{slug}.csv", "text/csv")
+
+
+@router.get("/machines/{slug}/{configuration}/fits.json", include_in_schema=False)
+def as_json(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """The same as JSON (``insertum-what-fits/1``)."""
+    found = what_fits.paper(slug, configuration, asked.asking())
+    return download(found.model_dump_json(indent=1), f"what-fits-{slug}.json", "application/json")

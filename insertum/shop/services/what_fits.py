@@ -1,0 +1,180 @@
+"""What fits a machine without a job: the same desk, laid out for a configuration and thrown away afterwards."""
+
+import csv
+import io
+from typing import Literal
+
+from ...core.ask.answer import ceilings
+from ...core.comparison.side_by_side import Comparison
+from ...core.errors import Code, InputError
+from ...core.frozen import Frozen
+from ...core.job.desk import Desk
+from ...core.job.shape import FitChoice, Identified, Job, Surveyed
+from ...core.machine.attribute import listed
+from ...core.machine.claim import Limits
+from ...core.machine.part import Fittable
+from ...core.standards.currency import digits
+from ...core.survey.acts import NextAct
+from ...core.verdict import Verdict
+from ...formats.parts import safe
+from . import jobs, show_fit
+from .workshop import workshop
+
+#: What is taken to be in the machine.
+Holds = Literal["delivered", "empty"]
+
+
+class Asking(Frozen):
+    """What one asks of a machine: whose limits count, what is in it (``has`` says it of single places, by number, "" for
+    nothing), and what is put in, by place."""
+
+    limits: Limits = Limits.PROVEN
+    holds: Holds = "delivered"
+    has: dict[str, str] = {}
+    puts: dict[str, str] = {}
+    makes: tuple[str, ...] = ()
+
+
+#: As delivered, by what was proven on a bench.
+PLAIN = Asking()
+
+
+def pairs(text: str) -> dict[str, str]:
+    """ "slot:number,slot:number" by slot. Raises :class:`InputError` for what is none."""
+    found = {}
+    for pair in filter(None, text.split(",")):
+        slot, colon, number = pair.partition(":")
+        if not colon or not slot:
+            raise InputError(f"{pair!r} names no slot", "address", "Write slot:number, several with commas between.")
+        found[slot.strip()] = number.strip()
+    return found
+
+
+def desk_of(machine: str, configuration: str, asking: Asking = PLAIN) -> Desk:
+    """The desk of a configuration as nobody's job. Raises :class:`InputError` for a machine, slot or part there is none of."""
+    job = Job(
+        number=1, currency=workshop().currency, identify=Identified(machine=machine, configuration=configuration),
+        fit=FitChoice(limits=asking.limits, build=asking.puts, makes=asking.makes),
+    )  # fmt: skip
+    desk = jobs.desk_for(job)
+    if desk.machine is None:
+        raise InputError(f"no machine {machine!r}", "machine", "Choose one of the library.", code=Code.MISSING)
+    slots = {s.id for s in desk.plain.slots}
+    if unknown := [s for s in (*asking.has, *asking.puts) if s not in slots]:
+        raise InputError(f"no slot {unknown[0]!r} in this machine", "slot", f"It has {', '.join(sorted(slots))}.")
+    fitted: dict[str, Fittable | None] = {}
+    if asking.holds == "empty":
+        fitted = {s.id: None for s in desk.plain.slots if getattr(s, "form", "") != "soldered"}
+    fitted |= {s: desk.fittable(n) if n else None for s, n in asking.has.items()}
+    if not fitted:
+        return desk
+    return jobs.desk_for(job.model_copy(update={"survey": Surveyed(fitted=fitted)}))
+
+
+def station(machine: str, configuration: str, asking: Asking, whole: bool) -> str:
+    """A :class:`show_fit.FitStation` as JSON."""
+    return show_fit.station_of(desk_of(machine, configuration, asking), whole)
+
+
+def why(machine: str, configuration: str, asking: Asking, slot: str, part: str) -> show_fit.WhyView:
+    """Every finding of one pair, with what it rests on."""
+    return show_fit.why_of(desk_of(machine, configuration, asking), slot, part)
+
+
+def compared(machine: str, configuration: str, asking: Asking, slot: str, parts: list[str]) -> Comparison:
+    """Parts side by side in one slot."""
+    return desk_of(machine, configuration, asking).compared(slot, parts)
+
+
+def schools(machine: str, configuration: str, asking: Asking) -> dict[Limits, int]:
+    """How many pairs go in under each school of limits."""
+    return desk_of(machine, configuration, asking).schools()
+
+
+class Line(Frozen):
+    """A part in one place. ``says`` is what is said of it, ``asks`` what is to be settled first."""
+
+    slot: str
+    place: str
+    kind: str
+    number: str
+    name: str
+    verdict: Verdict
+    says: str
+    asks: str
+    caution: str
+    price_minor: int | None
+    with_minor: int
+
+
+class Paper(Frozen):
+    """What goes into a machine, for printing and for other programs: ``acts`` are what would settle what is open."""
+
+    format: Literal["insertum-what-fits/1"] = "insertum-what-fits/1"
+    machine: str
+    configuration: str
+    title: str
+    processor: str
+    limits: Limits
+    holds: dict[str, str]
+    currency: str
+    ceilings: tuple[str, ...]
+    lines: tuple[Line, ...]
+    refused: int
+    acts: tuple[NextAct, ...]
+
+
+def paper(machine: str, configuration: str, asking: Asking) -> Paper:
+    """Everything that goes in or waits for an answer, place by place, the best first; what is refused is counted."""
+    desk = desk_of(machine, configuration, asking)
+    named = {s.id: s.name for s in desk.configured.slots}
+    lines: list[Line] = []
+    refused = 0
+    for row in desk.rows():
+        for cell in row.cells:
+            if cell.verdict.rank > Verdict.MEASURE_FIRST.rank:
+                refused += 1
+                continue
+            judged = desk.judged_in(cell.slot, row.part)
+            lines.append(
+                Line(
+                    slot=cell.slot, place=named[cell.slot], kind=row.part.kind, number=row.part.number, name=row.part.name,
+                    verdict=cell.verdict, says=" ".join(f.says for f in judged.findings),
+                    asks=listed([f.label for f in judged.findings if f.attribute and f.label]),
+                    caution=" ".join(f.caution for f in judged.findings if f.caution), price_minor=row.part.price_minor,
+                    with_minor=cell.extra_minor,
+                )
+            )  # fmt: skip
+    order = list(named)
+    lines.sort(key=lambda x: (order.index(x.slot), x.verdict.rank, x.price_minor is None, x.price_minor or 0, x.number))
+    held = {named[s]: p.name if p else "empty" for s, p in desk.today.fitted.items() if s in named}
+    held |= {named[s.id]: "not known" for s in desk.configured.slots if not desk.today.looked_into(s.id)}
+    return Paper(
+        machine=machine, configuration=configuration, title=desk.configured.title,
+        processor=desk.configured.configuration.processor, limits=asking.limits, holds=held, currency=workshop().currency,
+        ceilings=ceilings(desk), lines=tuple(lines), refused=refused, acts=desk.next_acts(),
+    )  # fmt: skip
+
+
+CSV_COLUMNS = ("place", "kind", "number", "name", "verdict", "says", "asks", "caution", "price", "accessories")
+
+
+def as_csv(found: Paper) -> str:
+    """The same as CSV, a line each; prices in major units of the paper's currency, empty where nobody sells it."""
+    out = io.StringIO()
+    write = csv.writer(out, lineterminator="\n")
+    write.writerow(CSV_COLUMNS)
+    for x in found.lines:
+        write.writerow(
+            [safe(v) for v in (x.place, x.kind, x.number, x.name, x.verdict, x.says, x.asks, x.caution)]
+            + [_major(x.price_minor, found.currency), _major(x.with_minor or None, found.currency)]
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def _major(minor: int | None, currency: str) -> str:
+    """An amount in major units, with the currency's own decimals (ISO 4217)."""
+    if minor is None:
+        return ""
+    whole, part = divmod(minor, 10 ** digits(currency))
+    return f"{whole}.{part:0{digits(currency)}d}" if digits(currency) else str(whole)
