@@ -11,11 +11,17 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from .core.ask.ask import House
+from .core.catalogue import Catalogue
 from .core.decode import decode
 from .core.errors import InputError
+from .core.find import listed
 from .core.fit.build import Build
 from .core.fit.judge import Judgement, judge_equipped
 from .core.fit.premises import why
+from .core.identify.library import Library
+from .core.job.fit_desk import FitDesk
+from .core.job.shape import FitChoice, Identified, Job
 from .core.machine.claim import Limits
 from .core.machine.part import Accessory, Fittable
 from .core.machine.shape import Machine
@@ -27,7 +33,7 @@ from .core.prove.expect import Expected
 from .core.survey.current_build import build_today
 from .formats.bundle import files_in, files_of
 from .formats.json_errors import read_json, text_of
-from .formats.parts import read_parts
+from .formats.parts import part_from, read_parts
 from .formats.readings import read_bundle
 
 DONE, NO, BAD_INPUT = 0, 1, 2
@@ -52,6 +58,24 @@ def _show(value: Any) -> None:
 def _decode(args: argparse.Namespace) -> int:
     _show(decode(args.text))
     return DONE
+
+
+def _ask(args: argparse.Namespace) -> int:
+    """A question put to machine files and a catalogue: as the workshop answers it, without what it saw itself."""
+    machines = [read_json(Machine, _text(path), path) for path in args.machines]
+    parts = Catalogue(read_parts(_text(args.parts)))
+    by_id = {m.id: m for m in machines}
+
+    def desk_of(machine: str, configuration: str, limits: Limits) -> FitDesk:
+        chosen = Identified(machine=machine, configuration=configuration)
+        job = Job(number=1, identify=chosen, fit=FitChoice(limits=limits))
+        return FitDesk(job, by_id[machine], parts)
+
+    house = House(Library(machines), parts, listed(parts), desk_of, part_from)
+    found = house.ask(args.text, Limits(args.limits))
+    _show(found)
+    usable = any(s.verdict.usable for s in found.seats) or any(g.verdict.usable for g in found.machines)
+    return DONE if usable or found.places else NO
 
 
 def _fit(args: argparse.Namespace) -> int:
@@ -139,6 +163,12 @@ def parser() -> "tuple[argparse.ArgumentParser, argparse._SubParsersAction[argpa
     verb.add_argument("--why", action="store_true", help="from claims and deductions to each verdict")
     verb.add_argument("--limits", choices=[x.value for x in Limits], default=Limits.PROVEN.value)
     verb.set_defaults(run=_fit)
+    verb = verbs.add_parser("ask", help="a model and a part in any order: does it go in, and why")
+    verb.add_argument("text")
+    verb.add_argument("--machines", required=True, nargs="+", help="machine files")
+    verb.add_argument("--parts", required=True)
+    verb.add_argument("--limits", choices=[x.value for x in Limits], default=Limits.PROVEN.value)
+    verb.set_defaults(run=_ask)
     verb = verbs.add_parser("plan", help="the frontier and the four stances for a request")
     verb.add_argument("request")
     verb.set_defaults(run=_plan)

@@ -1,26 +1,61 @@
 """Questions without a job, and what fits a machine of the library."""
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Query, Router, Status
+from ninja.security import HttpBearer
+from pydantic import Field
 
-from ..core.ask.ask import Answer
+from ..core.ask.ask import AskAnswer
 from ..core.comparison.side_by_side import Comparison
 from ..core.frozen import Frozen
 from ..core.machine.claim import Limits
-from ..shop.services import ask, show_fit, what_fits
+from ..core.survey.acts import NextAct
+from ..shop.services import ask, ask_keys, show_fit, what_fits
 from .download import download
+from .roles import SignedIn
 from .shapes import Problem
 
 router = Router()
 
 
-@router.get("/ask", response={200: Answer, 400: Problem})
+class AskKey(HttpBearer):
+    """A program with a key for questions: it reads answers, and nothing else."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> str | None:
+        """The key, where it counts."""
+        return token if ask_keys.counts(token) else None
+
+
+@router.get("/ask", response={200: AskAnswer, 400: Problem}, auth=[AskKey(), SignedIn()])
 def asked(request: HttpRequest, text: Query[str], limits: Query[Limits] = Limits.PROVEN):
     """What a model and a part in any order mean, and the verdict with its reasons. Nothing is kept."""
     return ask.ask(text, limits)
 
 
-class Made(Frozen):
+@router.get("/workshop/keys", response=tuple[ask_keys.AskKeyView, ...])
+def keys(request: HttpRequest):
+    """The keys other programs ask with, those taken back too."""
+    return ask_keys.every()
+
+
+class NewKey(Frozen):
+    name: str = Field(max_length=60)
+
+
+@router.post("/workshop/keys", response={200: ask_keys.AskKeyShown, 400: Problem})
+def make_key(request: HttpRequest, body: NewKey):
+    """A new key, shown this once."""
+    return ask_keys.make(body.name, request.user)
+
+
+@router.delete("/workshop/keys/{int:id}", response={204: None, 400: Problem})
+def take_back_key(request: HttpRequest, id: int):
+    """End a key."""
+    ask_keys.take_back(id, request.user)
+    return Status(204, None)
+
+
+class AskJob(Frozen):
     number: int
 
 
@@ -29,10 +64,10 @@ class AskedFor(Frozen):
     customer: str = ""
 
 
-@router.post("/ask/job", response={200: Made, 400: Problem})
+@router.post("/ask/job", response={200: AskJob, 400: Problem})
 def make_job(request: HttpRequest, body: AskedFor):
     """The question made a job, with what was asked in it."""
-    return Made(number=ask.as_job(body.text, body.customer))
+    return AskJob(number=ask.as_job(body.text, body.customer))
 
 
 class Asked(Frozen):
@@ -79,7 +114,13 @@ def schools(request: HttpRequest, slug: str, configuration: str, asked: Query[As
     return what_fits.schools(slug, configuration, asked.asking())
 
 
-@router.get("/machines/{slug}/{configuration}/fits/paper", response={200: what_fits.Paper, 400: Problem})
+@router.get("/machines/{slug}/{configuration}/fits/acts", response={200: tuple[NextAct, ...], 400: Problem})
+def acts(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """What somebody would do to know more of the machine."""
+    return what_fits.acts(slug, configuration, asked.asking())
+
+
+@router.get("/machines/{slug}/{configuration}/fits/paper", response={200: what_fits.FitsPaper, 400: Problem})
 def paper(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
     """What goes in or waits for an answer, place by place: for printing, and for other programs."""
     return what_fits.paper(slug, configuration, asked.asking())

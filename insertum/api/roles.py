@@ -33,7 +33,8 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
     (tuple(methods.split()), re.compile(f"/api/{path}", re.DOTALL), role)
     for methods, path, role in (
         ("GET POST PUT DELETE", r"people(/.*)?", "owner"),
-        ("PUT POST", r"workshop(/.*)?", "owner"),
+        ("PUT POST DELETE", r"workshop(/.*)?", "owner"),
+        ("GET", r"workshop/keys", "owner"),
         ("DELETE POST", r"jobs/\d+/(removed|erased)", "owner"),
         ("GET", r"jobs/removed", "owner"),
         ("DELETE", r"(triage|parts|machines|processors)/.*", "owner"),

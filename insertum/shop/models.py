@@ -332,6 +332,19 @@ class Person(models.Model):
     handed_over = models.BooleanField(default=False)
 
 
+class AskKey(models.Model):
+    """A key another program asks questions with. Only its digest is kept."""
+
+    name = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_at = models.DateTimeField(auto_now_add=True)
+    taken_back_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
 class Entry(models.Model):
     """A change of anything but a job's, a machine's or a processor's document, which have logs of their own."""
 

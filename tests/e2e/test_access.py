@@ -15,12 +15,13 @@ SCREENS = [
     "/jobs/149/quote", "/jobs/149/prepare", "/jobs/150/bench", "/jobs/150/sheet", "/jobs/157/prove", "/jobs/155/hand-over", "/machines",
     "/machines/veyra-drover-14/rill-320", "/machines/edit?machine=veyra-drover-14&configuration=rill-320", "/processors", "/parts",
     "/parts/shelf", "/parts/PM4S-16G29", "/sightings", "/triage", "/rules", "/gauges", "/workshop", "/workshop/people",
-    "/workshop/history", "/workshop/removed", "/workshop/me", "/nowhere",
+    "/workshop/history", "/workshop/removed", "/workshop/me", "/nowhere", "/ask?text=Strand%2015,%20WH4-1T0-80M", "/ask?text=Drover%2015",
+    "/machines/veyra-drover-14/rill-320/fits", "/machines/veyra-drover-14/rill-320/fits/paper",
 ]  # fmt: skip
 #: The same screens with more in them: looked at for their width alone.
 FULLER = [
     "/jobs/158/fit", "/jobs/163/fit", "/jobs/147/plan", "/machines/veyra-strand-15/mk2-rill-430", "/machines/edit?copy=halden-tern-13",
-    "/parts/QK2-1T0-80M",
+    "/parts/QK2-1T0-80M", "/ask?text=Drover%2014", "/ask?text=WH4-1T0-80M",
 ]  # fmt: skip
 #: 1280 × 800, a tablet, and 200 % zoom of the first.
 SIZES = ((1280, 800), (768, 1024), (640, 400))

@@ -56,6 +56,37 @@ def test_a_station_before_its_time_says_what_to_do(desk: Page) -> None:
     expect(desk.get_by_text("Nothing is at this address")).to_be_visible()
 
 
+def test_a_question_over_the_telephone_is_answered_in_three_actions(desk: Page) -> None:
+    desk.goto("/jobs")
+    desk.get_by_label("Ask what fits").fill("Drover 14, OM4S-16G26")
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_text("Yes: Orrin 16 GB DDR4-2666 seats in Memory A and Memory B.")).to_be_visible()
+    # What is near is no match: it is asked, and the way out asks what is meant.
+    desk.get_by_label("Ask what fits").fill("Drover 15, OM4S-16G26")
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_text("makers tell models apart by one character")).to_be_visible()
+    expect(desk.get_by_text("Yes:")).to_have_count(0)
+    desk.get_by_role("link", name="Veyra Drover 14").click()
+    expect(desk.get_by_text("Yes: Orrin 16 GB")).to_be_visible()
+    # From the field of every page, too, and a job in one act.
+    desk.keyboard.press("/")
+    desk.keyboard.type("Strand 15 WH4-1T0-80M")
+    desk.get_by_role("button", name="Ask what fits").click()
+    expect(desk.get_by_text("Yes, held back")).to_be_visible()
+    desk.go_back()
+    desk.get_by_role("link", name="Everything that fits it").click()
+    expect(desk.get_by_role("heading", name="What fits the Veyra Drover 14")).to_be_visible()
+    expect(desk.get_by_role("grid", name="Parts by slots")).to_be_visible()
+    desk.get_by_label("In it is").select_option("empty")
+    expect(desk).to_have_url(re.compile("holds=empty"))
+    desk.get_by_text("something else, as I was told").click()
+    desk.get_by_label("Memory A", exact=True).fill("NOBODY")
+    desk.keyboard.press("Enter")
+    expect(desk.get_by_role("alert")).to_contain_text("No part 'NOBODY'")
+    desk.get_by_role("button", name="Make it a job").click()
+    expect(desk).to_have_url(re.compile(r"/jobs/\d+/fit"))
+
+
 def test_a_swollen_pack_stops_the_job(desk: Page) -> None:
     desk.goto("/jobs/149/prepare")
     row = desk.locator("div").filter(has=desk.get_by_role("checkbox", name="Battery flat and cool")).last

@@ -1,6 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { answer, client, Refused } from './api/client'
+import { Ask } from './ask/Ask'
+import { FitsPaper } from './ask/FitsPaper'
+import { WhatFits } from './ask/WhatFits'
 import { Gauges } from './library/Gauges'
 import { Jobs } from './library/Jobs'
 import { MachinePage } from './library/MachinePage'
@@ -82,6 +85,9 @@ export function App() {
             <Route path="machines" element={<Machines />} />
             <Route path="machines/edit" element={<Editor key={location.search} />} />
             <Route path="machines/:machine/:configuration" element={<MachinePage />} />
+            <Route path="machines/:machine/:configuration/fits" element={<WhatFits />} />
+            <Route path="machines/:machine/:configuration/fits/paper" element={<FitsPaper />} />
+            <Route path="ask" element={<Ask />} />
             <Route path="processors" element={<Processors />} />
             <Route path="processors/:processor" element={<ProcessorPage />} />
             <Route path="parts" element={<Parts />} />

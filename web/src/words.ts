@@ -120,9 +120,6 @@ export const partWord = (id: string) => said.kinds.find((k) => k.id === id)?.one
 /** The kind of part that goes into a kind of slot. */
 export const kindFor = (slot: string) => said.kinds.find((k) => k.slots.includes(slot))?.id ?? ''
 
-/** A word at the head of a line. */
-export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
-
 /** A due date in bench words. */
 export function due(iso: string): string {
   if (!iso) return 'no date'

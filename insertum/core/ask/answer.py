@@ -41,9 +41,9 @@ class Buy(Frozen):
 
 
 class PlaceSays(Frozen):
-    """A place of a machine: what it takes, what is in it as delivered, and what is worth buying for it."""
+    """Places of a machine that are alike: what they take, what is in each as delivered, and what adds most there."""
 
-    slot: str
+    slots: tuple[str, ...]
     name: str
     kind: str
     takes: str
@@ -124,10 +124,21 @@ def places(desk: FitDesk, kind: str = "") -> tuple[PlaceSays, ...]:
         view = drawn[slot.id]
         found.append(
             PlaceSays(
-                slot=slot.id, name=slot.name, kind=slot.kind, takes=view.summary, holds=view.fitted_name, buys=buys
+                slots=(slot.id,), name=slot.name, kind=slot.kind, takes=view.summary, holds=view.fitted_name, buys=buys
             )
         )
-    return tuple(found)
+    return tuple(_alike(found))
+
+
+def _alike(found: Iterable[PlaceSays]) -> Iterable[PlaceSays]:
+    """Places of which everything said is the same, as one."""
+    by_what: dict[object, list[PlaceSays]] = {}
+    for p in found:
+        by_what.setdefault((p.kind, p.takes, p.holds, p.buys), []).append(p)
+    for same in by_what.values():
+        yield same[0].model_copy(
+            update={"slots": tuple(s for p in same for s in p.slots), "name": ", ".join(p.name for p in same)}
+        )
 
 
 def ceilings(desk: FitDesk) -> tuple[str, ...]:

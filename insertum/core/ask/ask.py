@@ -47,7 +47,7 @@ class Goes(Frozen):
     short: str
 
 
-class Answer(Frozen):
+class AskAnswer(Frozen):
     """``says`` is the answer in a sentence, where there is one. Of a part alone ``machines`` are the places it goes in,
     the best first, and ``more`` how many are not shown."""
 
@@ -73,10 +73,10 @@ class House:
         self.library, self.parts, self.listed = library, parts, listed
         self.desk_of, self.part_from = desk_of, part_from
 
-    def ask(self, text: str, limits: Limits = Limits.PROVEN) -> Answer:
+    def ask(self, text: str, limits: Limits = Limits.PROVEN) -> AskAnswer:
         """What a question means and what is so. Raises :class:`InputError` for a label that tells too little of a part."""
         meaning = understand(text, self.library, self.listed)
-        blank = Answer(meaning=meaning, limits=limits)
+        blank = AskAnswer(meaning=meaning, limits=limits)
         if meaning.is_open:
             return blank
         if not meaning.machines:
@@ -85,7 +85,7 @@ class House:
             return self._too_many(blank)
         return self._of_machine(blank, [self.desk_of(*_two(name), limits) for name in meaning.machines])
 
-    def _of_machine(self, blank: Answer, desks: Sequence[FitDesk]) -> Answer:
+    def _of_machine(self, blank: AskAnswer, desks: Sequence[FitDesk]) -> AskAnswer:
         """One machine, in each configuration that is meant: its places, or the parts asked about in them."""
         one, meaning = desks[0], blank.meaning
         shell = one.plain.machine
@@ -103,7 +103,7 @@ class House:
             return found
         return found.model_copy(update={"places": places(one, meaning.kind), "ceilings": ceilings(one)})
 
-    def _too_many(self, blank: Answer) -> Answer:
+    def _too_many(self, blank: AskAnswer) -> AskAnswer:
         meaning = blank.meaning
         every = [self.library.every[self.library.index[name]] for name in meaning.machines]
         asked = f", {meaning.part_text}" if meaning.part_text else ""
@@ -111,7 +111,7 @@ class House:
         line = f"{len(every)} configurations carry that: which one?"
         return blank.model_copy(update={"meaning": meaning.model_copy(update={"ways": ways, "says": line})})
 
-    def _of_parts(self, blank: Answer) -> Answer:
+    def _of_parts(self, blank: AskAnswer) -> AskAnswer:
         """A part alone: where in this library it goes. Several: which there are."""
         asked = self._fittable(blank.meaning)
         found = blank.model_copy(update={"parts": self._known(blank.meaning)})

@@ -1,6 +1,6 @@
 """A question without a job: nothing is kept of it, until it is made one."""
 
-from ...core.ask.ask import Answer, House
+from ...core.ask.ask import AskAnswer, House
 from ...core.errors import Code, InputError
 from ...core.machine.claim import Limits
 from ...formats.parts import part_from
@@ -18,7 +18,7 @@ def _house() -> House:
 
 
 @one_look()
-def ask(text: str, limits: Limits = Limits.PROVEN) -> Answer:
+def ask(text: str, limits: Limits = Limits.PROVEN) -> AskAnswer:
     """What a question means and what is so. Nothing is kept."""
     return _house().ask(text, limits)
 

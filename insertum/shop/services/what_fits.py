@@ -91,8 +91,14 @@ def schools(machine: str, configuration: str, asking: Asking) -> dict[Limits, in
     return desk_of(machine, configuration, asking).schools()
 
 
-class Line(Frozen):
-    """A part in one place. ``says`` is what is said of it, ``asks`` what is to be settled first."""
+def acts(machine: str, configuration: str, asking: Asking) -> tuple[NextAct, ...]:
+    """What somebody would do to know more of this machine, the act that decides most for its minutes first."""
+    return desk_of(machine, configuration, asking).next_acts()
+
+
+class FitsLine(Frozen):
+    """A part in one place. ``says`` is what objects to it, ``notes`` what else is said, ``asks`` what is to be settled
+    first."""
 
     slot: str
     place: str
@@ -101,13 +107,14 @@ class Line(Frozen):
     name: str
     verdict: Verdict
     says: str
+    notes: str
     asks: str
     caution: str
     price_minor: int | None
     with_minor: int
 
 
-class Paper(Frozen):
+class FitsPaper(Frozen):
     """What goes into a machine, for printing and for other programs: ``acts`` are what would settle what is open."""
 
     format: Literal["insertum-what-fits/1"] = "insertum-what-fits/1"
@@ -119,16 +126,16 @@ class Paper(Frozen):
     holds: dict[str, str]
     currency: str
     ceilings: tuple[str, ...]
-    lines: tuple[Line, ...]
+    lines: tuple[FitsLine, ...]
     refused: int
     acts: tuple[NextAct, ...]
 
 
-def paper(machine: str, configuration: str, asking: Asking) -> Paper:
+def paper(machine: str, configuration: str, asking: Asking) -> FitsPaper:
     """Everything that goes in or waits for an answer, place by place, the best first; what is refused is counted."""
     desk = desk_of(machine, configuration, asking)
     named = {s.id: s.name for s in desk.configured.slots}
-    lines: list[Line] = []
+    lines: list[FitsLine] = []
     refused = 0
     for row in desk.rows():
         for cell in row.cells:
@@ -137,9 +144,10 @@ def paper(machine: str, configuration: str, asking: Asking) -> Paper:
                 continue
             judged = desk.judged_in(cell.slot, row.part)
             lines.append(
-                Line(
+                FitsLine(
                     slot=cell.slot, place=named[cell.slot], kind=row.part.kind, number=row.part.number, name=row.part.name,
-                    verdict=cell.verdict, says=" ".join(f.says for f in judged.findings),
+                    verdict=cell.verdict, says=" ".join(f.says for f in judged.findings if f.verdict is not Verdict.SEATS),
+                    notes=" ".join(f.says for f in judged.findings if f.verdict is Verdict.SEATS),
                     asks=listed([f.label for f in judged.findings if f.attribute and f.label]),
                     caution=" ".join(f.caution for f in judged.findings if f.caution), price_minor=row.part.price_minor,
                     with_minor=cell.extra_minor,
@@ -149,24 +157,24 @@ def paper(machine: str, configuration: str, asking: Asking) -> Paper:
     lines.sort(key=lambda x: (order.index(x.slot), x.verdict.rank, x.price_minor is None, x.price_minor or 0, x.number))
     held = {named[s]: p.name if p else "empty" for s, p in desk.today.fitted.items() if s in named}
     held |= {named[s.id]: "not known" for s in desk.configured.slots if not desk.today.looked_into(s.id)}
-    return Paper(
+    return FitsPaper(
         machine=machine, configuration=configuration, title=desk.configured.title,
         processor=desk.configured.configuration.processor, limits=asking.limits, holds=held, currency=workshop().currency,
         ceilings=ceilings(desk), lines=tuple(lines), refused=refused, acts=desk.next_acts(),
     )  # fmt: skip
 
 
-CSV_COLUMNS = ("place", "kind", "number", "name", "verdict", "says", "asks", "caution", "price", "accessories")
+CSV_COLUMNS = ("place", "kind", "number", "name", "verdict", "says", "notes", "asks", "caution", "price", "accessories")
 
 
-def as_csv(found: Paper) -> str:
+def as_csv(found: FitsPaper) -> str:
     """The same as CSV, a line each; prices in major units of the paper's currency, empty where nobody sells it."""
     out = io.StringIO()
     write = csv.writer(out, lineterminator="\n")
     write.writerow(CSV_COLUMNS)
     for x in found.lines:
         write.writerow(
-            [safe(v) for v in (x.place, x.kind, x.number, x.name, x.verdict, x.says, x.asks, x.caution)]
+            [safe(v) for v in (x.place, x.kind, x.number, x.name, x.verdict, x.says, x.notes, x.asks, x.caution)]
             + [_major(x.price_minor, found.currency), _major(x.with_minor or None, found.currency)]
         )  # fmt: skip
     return out.getvalue()

@@ -240,6 +240,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Asked
+         * @description What a model and a part in any order mean, and the verdict with its reasons. Nothing is kept.
+         */
+        get: operations["insertum_api_ask_asked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Keys
+         * @description The keys other programs ask with, those taken back too.
+         */
+        get: operations["insertum_api_ask_keys"];
+        put?: never;
+        /**
+         * Make Key
+         * @description A new key, shown this once.
+         */
+        post: operations["insertum_api_ask_make_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/keys/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Key
+         * @description End a key.
+         */
+        delete: operations["insertum_api_ask_take_back_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ask/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Job
+         * @description The question made a job, with what was asked in it.
+         */
+        post: operations["insertum_api_ask_make_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fits
+         * @description What goes into a machine without a job: as delivered, empty, or with what somebody says is in it.
+         */
+        get: operations["insertum_api_ask_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Everything said of one pair, with what it rests on.
+         */
+        get: operations["insertum_api_ask_why"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Up to four parts side by side in one slot; ``parts`` are numbers with commas between.
+         */
+        get: operations["insertum_api_ask_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schools
+         * @description How many pairs go in under each school of limits.
+         */
+        get: operations["insertum_api_ask_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Acts
+         * @description What somebody would do to know more of the machine.
+         */
+        get: operations["insertum_api_ask_acts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{slug}/{configuration}/fits/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper
+         * @description What goes in or waits for an answer, place by place: for printing, and for other programs.
+         */
+        get: operations["insertum_api_ask_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{number}/intake": {
         parameters: {
             query?: never;
@@ -7593,6 +7797,965 @@ export interface components {
             sum: string[];
         };
         /**
+         * AccessoryNeed
+         * @description Something a part needs beside itself to sit in a slot, with the sizes it has to have.
+         *
+         *     ``from_mm``/``to_mm``: of a bracket card length and the standoffs it could be drawn out to, of a spacer drive
+         *     and bay height; ``from_plug``/``to_plug``: of adapter leads, from the plugs there to the card's receptacles;
+         *     ``thickness_um``: of a pad.
+         */
+        AccessoryNeed: {
+            /** Supplies */
+            supplies: string;
+            /** From Mm */
+            from_mm?: number | null;
+            /**
+             * To Mm
+             * @default []
+             */
+            to_mm: number[];
+            /**
+             * From Plug
+             * @default
+             */
+            from_plug: string;
+            /**
+             * To Plug
+             * @default
+             */
+            to_plug: string;
+            /** Thickness Um */
+            thickness_um?: number | null;
+        };
+        /**
+         * AskAnswer
+         * @description ``says`` is the answer in a sentence, where there is one. Of a part alone ``machines`` are the places it goes in,
+         *     the best first, and ``more`` how many are not shown.
+         */
+        AskAnswer: {
+            meaning: components["schemas"]["Meaning"];
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** @default proven */
+            limits: components["schemas"]["Limits"];
+            /**
+             * Configurations
+             * @default []
+             */
+            configurations: components["schemas"]["MeantConfiguration"][];
+            /**
+             * Seats
+             * @default []
+             */
+            seats: components["schemas"]["Seat"][];
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["PlaceSays"][];
+            /**
+             * Ceilings
+             * @default []
+             */
+            ceilings: string[];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PartNamed"][];
+            /**
+             * Machines
+             * @default []
+             */
+            machines: components["schemas"]["Goes"][];
+            /**
+             * More
+             * @default 0
+             */
+            more: number;
+        };
+        /**
+         * Buy
+         * @description A part of the catalogue that goes in, of those that add most.
+         */
+        Buy: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Price Minor */
+            price_minor: number | null;
+        };
+        /**
+         * Finding
+         * @description What one rule says of one part in one slot of one build, over all that could be.
+         *
+         *     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in two or three words,
+         *     ``evidence`` the sums and sources it used. On *measure first* ``attribute`` is the fact to settle
+         *     (``slot-id.attribute`` or ``part.attribute``), ``how`` the way to settle it, ``settles`` the figure that would.
+         */
+        Finding: {
+            /** Rule */
+            rule: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Says */
+            says: string;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+            /**
+             * Evidence
+             * @default []
+             */
+            evidence: string[];
+            /**
+             * Remedy
+             * @default
+             */
+            remedy: string;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Attribute
+             * @default
+             */
+            attribute: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * How
+             * @default
+             */
+            how: string;
+            /**
+             * Settles
+             * @default
+             */
+            settles: string;
+            needs?: components["schemas"]["AccessoryNeed"] | null;
+        };
+        /**
+         * Goes
+         * @description A place of the library that a part goes in, or waits for an answer about.
+         */
+        Goes: {
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Title */
+            title: string;
+            /** Place */
+            place: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Short */
+            short: string;
+        };
+        /**
+         * Meaning
+         * @description ``machines`` are configurations as "machine/configuration" (several of one machine where nothing tells them
+         *     apart), ``parts`` numbers of the catalogue, ``offered`` a part read off a label that the catalogue has not, as the
+         *     parts format holds it. ``kind`` is the kind of part asked about where only that is said. ``unread`` are the words
+         *     nothing here carries, ``says`` why nothing is answered, ``ways`` what may be meant instead.
+         */
+        Meaning: {
+            /** Text */
+            text: string;
+            /**
+             * Machines
+             * @default []
+             */
+            machines: string[];
+            /**
+             * Machine Text
+             * @default
+             */
+            machine_text: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /**
+             * Part Text
+             * @default
+             */
+            part_text: string;
+            /** Offered */
+            offered?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Decoded
+             * @default
+             */
+            decoded: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Unread
+             * @default []
+             */
+            unread: string[];
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["Way"][];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /** MeantConfiguration */
+        MeantConfiguration: {
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Name */
+            name: string;
+        };
+        /** PartNamed */
+        PartNamed: {
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Price Minor */
+            price_minor: number | null;
+        };
+        /**
+         * PlaceSays
+         * @description Places of a machine that are alike: what they take, what is in each as delivered, and what adds most there.
+         */
+        PlaceSays: {
+            /** Slots */
+            slots: string[];
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Takes */
+            takes: string;
+            /** Holds */
+            holds: string;
+            /** Buys */
+            buys: components["schemas"]["Buy"][];
+        };
+        /**
+         * Seat
+         * @description A part in the places of a machine that take it alike. ``configurations`` are named where they differ.
+         */
+        Seat: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Places */
+            places: string[];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Accessories */
+            accessories: string[];
+            /** Extra Minor */
+            extra_minor: number;
+            /** Price Minor */
+            price_minor: number | null;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+            /**
+             * Configurations
+             * @default []
+             */
+            configurations: string[];
+        };
+        /**
+         * Way
+         * @description One of several things a question may mean: what to call it, and the question that means it alone.
+         */
+        Way: {
+            /** Says */
+            says: string;
+            /** Ask */
+            ask: string;
+        };
+        /**
+         * AskKeyView
+         * @description A key by its name: who made it and when, and when it was taken back ("" while it counts).
+         */
+        AskKeyView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Made At */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Taken Back At */
+            taken_back_at: string;
+        };
+        /**
+         * AskKeyShown
+         * @description A key as it is shown once: only its digest is kept.
+         */
+        AskKeyShown: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Key */
+            key: string;
+        };
+        /** NewKey */
+        NewKey: {
+            /** Name */
+            name: string;
+        };
+        /** AskJob */
+        AskJob: {
+            /** Number */
+            number: number;
+        };
+        /** AskedFor */
+        AskedFor: {
+            /** Text */
+            text: string;
+            /**
+             * Customer
+             * @default
+             */
+            customer: string;
+        };
+        /**
+         * Asked
+         * @description ``has`` and ``puts`` are slot:number, several with commas between; an empty number is an empty slot.
+         */
+        Asked: {
+            /** @default proven */
+            limits: "documented" | "controller" | "proven" | "open";
+            /**
+             * Holds
+             * @default delivered
+             * @enum {string}
+             */
+            holds: "delivered" | "empty";
+            /**
+             * Has
+             * @default
+             */
+            has: string;
+            /**
+             * Puts
+             * @default
+             */
+            puts: string;
+            /**
+             * Makes
+             * @default
+             */
+            makes: string;
+        };
+        /**
+         * Choice
+         * @description Something that can be chosen, by its number.
+         */
+        Choice: {
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+        };
+        /** ClaimView */
+        ClaimView: {
+            /** Value */
+            value: string;
+            /** Source */
+            source: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * Extra
+         * @description One thing a build wants. ``offers`` are catalogue numbers that serve, cheapest first; ``have``
+         *     says when the workshop's own would do.
+         */
+        Extra: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Offers */
+            offers: string[];
+            /** Price Minor */
+            price_minor: number | null;
+            /**
+             * Have
+             * @default
+             */
+            have: string;
+        };
+        /**
+         * FactView
+         * @description One attribute of a slot. ``value`` is '' when unknown, a range or choice where ``known`` is false and
+         *     something is known of it; ``steps`` lead from claims and deductions to it; ``measure`` tells how to settle it and
+         *     ``unit``/``kind`` what to type.
+         */
+        FactView: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+            /** Known */
+            known: boolean;
+            /** Conflict */
+            conflict: boolean;
+            /** Claims */
+            claims: components["schemas"]["ClaimView"][];
+            /** Steps */
+            steps: string[];
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Measure
+             * @default
+             */
+            measure: string;
+            /**
+             * Where
+             * @description where one looks: software, firmware, label, seller, manual, cover, board
+             * @default manual
+             */
+            where: string;
+            /**
+             * Picks
+             * @description the real values as they are typed, where they are few
+             * @default []
+             */
+            picks: string[];
+        };
+        /**
+         * FitStation
+         * @description ``common`` is what all parts of a kind wait for in a slot, ``besides`` what some wait for besides, by part and slot.
+         */
+        FitStation: {
+            /** Rows */
+            rows: components["schemas"]["MatrixRow"][];
+            /** More */
+            more: number;
+            /** Words */
+            words: string[];
+            /** Worth */
+            worth: components["schemas"]["Worth"][];
+            map: components["schemas"]["MapView"];
+            /** Slots */
+            slots: components["schemas"]["Choice"][];
+            limits: components["schemas"]["Limits"];
+            /** Makers */
+            makers: string[];
+            /** Extras */
+            extras: components["schemas"]["Extra"][];
+            /** Usual */
+            usual: components["schemas"]["Usual"][];
+            as_usual: components["schemas"]["AsUsual"] | null;
+            /** Soldered */
+            soldered: string[];
+            /**
+             * Common
+             * @default []
+             */
+            common: components["schemas"]["InCommon"][];
+            /**
+             * Besides
+             * @default {}
+             */
+            besides: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * InCommon
+         * @description What each part of a ``kind`` that is *measure first* in a ``slot`` waits for: places, and the words for them.
+         */
+        InCommon: {
+            /** Kind */
+            kind: string;
+            /** Slot */
+            slot: string;
+            /** Asks */
+            asks: string[];
+            /** Labels */
+            labels: string[];
+        };
+        /**
+         * MapView
+         * @description The machine to scale, from the side it opens.
+         */
+        MapView: {
+            /** Title */
+            title: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Opens */
+            opens: string;
+            /** Slots */
+            slots: components["schemas"]["SlotView"][];
+            /** Features */
+            features: components["schemas"]["Feature"][];
+            /** Board */
+            board: components["schemas"]["FactView"][];
+            /** Starts */
+            starts: components["schemas"]["FactView"][];
+        };
+        /**
+         * MatrixRow
+         * @description A part of the catalogue. ``cells`` are (slot, verdict, few words, price of accessories): slot is an
+         *     index into the slots, verdict into seats … harm, the words into ``words``.
+         */
+        MatrixRow: {
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            /** Maker */
+            maker: string;
+            /** Kind */
+            kind: string;
+            /** Price Minor */
+            price_minor: number | null;
+            /** On Shelf */
+            on_shelf: number;
+            /** Detail */
+            detail: string;
+            /** Adds */
+            adds: number;
+            /** Unit */
+            unit: string;
+            /** Per Gb */
+            per_gb: number | null;
+            size: components["schemas"]["Size"] | null;
+            /** Cells */
+            cells: number[][];
+        };
+        /**
+         * Outline
+         * @description A part's true size in mm, laid over its slot.
+         */
+        Outline: {
+            /** W Mm */
+            w_mm: number;
+            /** H Mm */
+            h_mm: number;
+            /** Name */
+            name: string;
+            verdict: components["schemas"]["Verdict"] | null;
+        };
+        /**
+         * Size
+         * @description Length and width of a part in mm.
+         */
+        Size: {
+            /** W Mm */
+            w_mm: number;
+            /** H Mm */
+            h_mm: number;
+        };
+        /** SlotView */
+        SlotView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            place: components["schemas"]["Place"];
+            /** Summary */
+            summary: string;
+            /** Form */
+            form: string;
+            /** Key */
+            key: string;
+            /** Standoffs Mm */
+            standoffs_mm: number[];
+            /** Leads */
+            leads: number;
+            /** Fitted Number */
+            fitted_number: string;
+            /** Fitted Name */
+            fitted_name: string;
+            /** Fitted How */
+            fitted_how: string;
+            fitted_outline: components["schemas"]["Outline"] | null;
+            /** Planned Name */
+            planned_name: string;
+            planned_outline: components["schemas"]["Outline"] | null;
+            /** Facts */
+            facts: components["schemas"]["FactView"][];
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+        };
+        /**
+         * Usual
+         * @description One returnable unknown, and what it is taken to be on the owner's word.
+         */
+        Usual: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Assumed */
+            assumed: string;
+        };
+        /**
+         * Worth
+         * @description What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
+         *     the price range of the first, or of the second where there are none. ``tool`` is what one looks with.
+         */
+        Worth: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Minutes */
+            minutes: number;
+            /** Parts */
+            parts: number;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Among
+             * @default 0
+             */
+            among: number;
+            /** From Minor */
+            from_minor?: number | null;
+            /** To Minor */
+            to_minor?: number | null;
+        };
+        /**
+         * Aside
+         * @description A claim that changes nothing of the verdict; ``why`` where it does not count at all, "" where the verdict is merely the
+         *     same without it.
+         */
+        Aside: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Explained
+         * @description One attribute, from claims to what counts: for *why*.
+         */
+        Explained: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Steps */
+            steps: string[];
+            /**
+             * Conflict
+             * @default false
+             */
+            conflict: boolean;
+        };
+        /**
+         * Judgement
+         * @description A verdict for a part in a slot, in the context of a build.
+         *
+         *     ``verdict`` None means the part is of another kind altogether (a module and a drive slot).
+         *     ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price. ``rests_on`` are the
+         *     places its rules looked at: all of them where it is usable, those that object where it is not.
+         */
+        Judgement: {
+            /** Slot */
+            slot: string;
+            /** Part */
+            part: string;
+            verdict: components["schemas"]["Verdict"] | null;
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Accessories
+             * @default []
+             */
+            accessories: string[];
+            /**
+             * Extra Minor
+             * @default 0
+             */
+            extra_minor: number;
+            /**
+             * Short
+             * @default
+             */
+            short: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: string[];
+            /**
+             * Rests On
+             * @default []
+             */
+            rests_on: string[];
+        };
+        /**
+         * SellerMessage
+         * @description ``asks`` are the part's attributes that are open, ``text`` the message as it is sent.
+         */
+        SellerMessage: {
+            /** Part */
+            part: string;
+            /** Asks */
+            asks: string[];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Waste
+         * @description A part against the cheapest one that does as much in the same slot, else the cheapest that serves the same end.
+         *     ``adds`` is what the dearer one gives here; 0 is waste.
+         */
+        Waste: {
+            /** Than */
+            than: string;
+            /** Than Name */
+            than_name: string;
+            /** More Minor */
+            more_minor: number;
+            /** Adds */
+            adds: number;
+            /** Unit */
+            unit: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * WhyView
+         * @description ``seller`` is what to ask the seller of the part for this machine, ``seller_columns`` where its answers go.
+         */
+        WhyView: {
+            judgement: components["schemas"]["Judgement"];
+            /** Because */
+            because: components["schemas"]["Explained"][];
+            /** Aside */
+            aside: components["schemas"]["Aside"][];
+            /** Accessories */
+            accessories: string[];
+            waste: components["schemas"]["Waste"] | null;
+            seller?: components["schemas"]["SellerMessage"] | null;
+            /**
+             * Seller Columns
+             * @default []
+             */
+            seller_columns: string[];
+        };
+        /**
+         * ComparedRow
+         * @description One line of the comparison: a value for each part, and whether they differ.
+         */
+        ComparedRow: {
+            /** What */
+            what: string;
+            /** Values */
+            values: string[];
+            /** Differs */
+            differs: boolean;
+        };
+        /** Comparison */
+        Comparison: {
+            /** Slot */
+            slot: string;
+            /** Parts */
+            parts: string[];
+            /** Names */
+            names: string[];
+            /** Judged */
+            judged: components["schemas"]["Judgement"][];
+            /** Rows */
+            rows: components["schemas"]["ComparedRow"][];
+        };
+        /**
+         * NextAct
+         * @description An act with its questions. ``parts`` it decides beyond what the acts before it do, at prices from … to; ``answers`` so
+         *     many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done: its
+         *     ``asks`` are then the questions that nothing else answers.
+         */
+        NextAct: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: components["schemas"]["Worth"][];
+            /**
+             * Answers
+             * @default 0
+             */
+            answers: number;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
+            /**
+             * Parts
+             * @default 0
+             */
+            parts: number;
+            /** From Minor */
+            from_minor?: number | null;
+            /** To Minor */
+            to_minor?: number | null;
+            /**
+             * Measures
+             * @default []
+             */
+            measures: string[];
+            /**
+             * Closed
+             * @default
+             */
+            closed: string;
+        };
+        /**
+         * FitsLine
+         * @description A part in one place. ``says`` is what objects to it, ``notes`` what else is said, ``asks`` what is to be settled
+         *     first.
+         */
+        FitsLine: {
+            /** Slot */
+            slot: string;
+            /** Place */
+            place: string;
+            /** Kind */
+            kind: string;
+            /** Number */
+            number: string;
+            /** Name */
+            name: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Says */
+            says: string;
+            /** Notes */
+            notes: string;
+            /** Asks */
+            asks: string;
+            /** Caution */
+            caution: string;
+            /** Price Minor */
+            price_minor: number | null;
+            /** With Minor */
+            with_minor: number;
+        };
+        /**
+         * FitsPaper
+         * @description What goes into a machine, for printing and for other programs: ``acts`` are what would settle what is open.
+         */
+        FitsPaper: {
+            /**
+             * Format
+             * @default insertum-what-fits/1
+             * @constant
+             */
+            format: "insertum-what-fits/1";
+            /** Machine */
+            machine: string;
+            /** Configuration */
+            configuration: string;
+            /** Title */
+            title: string;
+            /** Processor */
+            processor: string;
+            limits: components["schemas"]["Limits"];
+            /** Holds */
+            holds: {
+                [key: string]: string;
+            };
+            /** Currency */
+            currency: string;
+            /** Ceilings */
+            ceilings: string[];
+            /** Lines */
+            lines: components["schemas"]["FitsLine"][];
+            /** Refused */
+            refused: number;
+            /** Acts */
+            acts: components["schemas"]["NextAct"][];
+        };
+        /**
          * Complaint
          * @description What a customer says. ``then`` are the part kinds that come after the free causes; ``weights``
          *     is what the complaint adds to the weight of each need.
@@ -7916,25 +9079,6 @@ export interface components {
             of: string;
         };
         /**
-         * Choice
-         * @description Something that can be chosen, by its number.
-         */
-        Choice: {
-            /** Number */
-            number: string;
-            /** Name */
-            name: string;
-        };
-        /** ClaimView */
-        ClaimView: {
-            /** Value */
-            value: string;
-            /** Source */
-            source: string;
-            /** Note */
-            note: string;
-        };
-        /**
          * Contradiction
          * @description ``attribute`` and ``value`` make the claim where the disagreement is about one fact; they are
          *     empty where it is about the machine as a whole. ``id`` names it on the job; ``mend`` is what believing the reading
@@ -7963,96 +9107,6 @@ export interface components {
              * @default
              */
             mend: string;
-        };
-        /**
-         * FactView
-         * @description One attribute of a slot. ``value`` is '' when unknown, a range or choice where ``known`` is false and
-         *     something is known of it; ``steps`` lead from claims and deductions to it; ``measure`` tells how to settle it and
-         *     ``unit``/``kind`` what to type.
-         */
-        FactView: {
-            /** Attribute */
-            attribute: string;
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-            /** Why */
-            why: string;
-            /** Known */
-            known: boolean;
-            /** Conflict */
-            conflict: boolean;
-            /** Claims */
-            claims: components["schemas"]["ClaimView"][];
-            /** Steps */
-            steps: string[];
-            /** Kind */
-            kind: string;
-            /** Unit */
-            unit: string;
-            /**
-             * Options
-             * @default []
-             */
-            options: string[];
-            /**
-             * Tool
-             * @default
-             */
-            tool: string;
-            /**
-             * Measure
-             * @default
-             */
-            measure: string;
-            /**
-             * Where
-             * @description where one looks: software, firmware, label, seller, manual, cover, board
-             * @default manual
-             */
-            where: string;
-            /**
-             * Picks
-             * @description the real values as they are typed, where they are few
-             * @default []
-             */
-            picks: string[];
-        };
-        /**
-         * MapView
-         * @description The machine to scale, from the side it opens.
-         */
-        MapView: {
-            /** Title */
-            title: string;
-            /** Width Mm */
-            width_mm: number;
-            /** Depth Mm */
-            depth_mm: number;
-            /** Opens */
-            opens: string;
-            /** Slots */
-            slots: components["schemas"]["SlotView"][];
-            /** Features */
-            features: components["schemas"]["Feature"][];
-            /** Board */
-            board: components["schemas"]["FactView"][];
-            /** Starts */
-            starts: components["schemas"]["FactView"][];
-        };
-        /**
-         * Outline
-         * @description A part's true size in mm, laid over its slot.
-         */
-        Outline: {
-            /** W Mm */
-            w_mm: number;
-            /** H Mm */
-            h_mm: number;
-            /** Name */
-            name: string;
-            verdict: components["schemas"]["Verdict"] | null;
         };
         /**
          * ReadView
@@ -8114,43 +9168,6 @@ export interface components {
             /** At */
             at: string;
         };
-        /** SlotView */
-        SlotView: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            place: components["schemas"]["Place"];
-            /** Summary */
-            summary: string;
-            /** Form */
-            form: string;
-            /** Key */
-            key: string;
-            /** Standoffs Mm */
-            standoffs_mm: number[];
-            /** Leads */
-            leads: number;
-            /** Fitted Number */
-            fitted_number: string;
-            /** Fitted Name */
-            fitted_name: string;
-            /** Fitted How */
-            fitted_how: string;
-            fitted_outline: components["schemas"]["Outline"] | null;
-            /** Planned Name */
-            planned_name: string;
-            planned_outline: components["schemas"]["Outline"] | null;
-            /** Facts */
-            facts: components["schemas"]["FactView"][];
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-        };
         /** SurveyView */
         SurveyView: {
             map: components["schemas"]["MapView"];
@@ -8189,100 +9206,6 @@ export interface components {
             soldered: string[];
             /** Machine */
             machine: string;
-        };
-        /**
-         * Usual
-         * @description One returnable unknown, and what it is taken to be on the owner's word.
-         */
-        Usual: {
-            /** Place */
-            place: string;
-            /** Label */
-            label: string;
-            /** Assumed */
-            assumed: string;
-        };
-        /**
-         * Worth
-         * @description What settling one unknown would open: ``parts`` it decides alone, ``among`` those that wait for more beside it, and
-         *     the price range of the first, or of the second where there are none. ``tool`` is what one looks with.
-         */
-        Worth: {
-            /** Attribute */
-            attribute: string;
-            /** Label */
-            label: string;
-            /** How */
-            how: string;
-            /** Minutes */
-            minutes: number;
-            /** Parts */
-            parts: number;
-            /**
-             * Tool
-             * @default
-             */
-            tool: string;
-            /**
-             * Among
-             * @default 0
-             */
-            among: number;
-            /** From Minor */
-            from_minor?: number | null;
-            /** To Minor */
-            to_minor?: number | null;
-        };
-        /**
-         * NextAct
-         * @description An act with its questions. ``parts`` it decides beyond what the acts before it do, at prices from … to; ``answers`` so
-         *     many of all ``of`` questions; ``measures`` the needs that have no figure without it; ``closed`` why it is not done: its
-         *     ``asks`` are then the questions that nothing else answers.
-         */
-        NextAct: {
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
-            /** Name */
-            name: string;
-            /** Minutes */
-            minutes: number;
-            /**
-             * Asks
-             * @default []
-             */
-            asks: components["schemas"]["Worth"][];
-            /**
-             * Answers
-             * @default 0
-             */
-            answers: number;
-            /**
-             * Of
-             * @default 0
-             */
-            of: number;
-            /**
-             * Parts
-             * @default 0
-             */
-            parts: number;
-            /** From Minor */
-            from_minor?: number | null;
-            /** To Minor */
-            to_minor?: number | null;
-            /**
-             * Measures
-             * @default []
-             */
-            measures: string[];
-            /**
-             * Closed
-             * @default
-             */
-            closed: string;
         };
         /**
          * Fitted
@@ -8395,361 +9318,6 @@ export interface components {
              * @enum {string}
              */
             right: "reading" | "library";
-        };
-        /**
-         * Extra
-         * @description One thing a build wants. ``offers`` are catalogue numbers that serve, cheapest first; ``have``
-         *     says when the workshop's own would do.
-         */
-        Extra: {
-            /** What */
-            what: string;
-            /** Why */
-            why: string;
-            /** Offers */
-            offers: string[];
-            /** Price Minor */
-            price_minor: number | null;
-            /**
-             * Have
-             * @default
-             */
-            have: string;
-        };
-        /**
-         * FitStation
-         * @description ``common`` is what all parts of a kind wait for in a slot, ``besides`` what some wait for besides, by part and slot.
-         */
-        FitStation: {
-            /** Rows */
-            rows: components["schemas"]["MatrixRow"][];
-            /** More */
-            more: number;
-            /** Words */
-            words: string[];
-            /** Worth */
-            worth: components["schemas"]["Worth"][];
-            map: components["schemas"]["MapView"];
-            /** Slots */
-            slots: components["schemas"]["Choice"][];
-            limits: components["schemas"]["Limits"];
-            /** Makers */
-            makers: string[];
-            /** Extras */
-            extras: components["schemas"]["Extra"][];
-            /** Usual */
-            usual: components["schemas"]["Usual"][];
-            as_usual: components["schemas"]["AsUsual"] | null;
-            /** Soldered */
-            soldered: string[];
-            /**
-             * Common
-             * @default []
-             */
-            common: components["schemas"]["InCommon"][];
-            /**
-             * Besides
-             * @default {}
-             */
-            besides: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * InCommon
-         * @description What each part of a ``kind`` that is *measure first* in a ``slot`` waits for: places, and the words for them.
-         */
-        InCommon: {
-            /** Kind */
-            kind: string;
-            /** Slot */
-            slot: string;
-            /** Asks */
-            asks: string[];
-            /** Labels */
-            labels: string[];
-        };
-        /**
-         * MatrixRow
-         * @description A part of the catalogue. ``cells`` are (slot, verdict, few words, price of accessories): slot is an
-         *     index into the slots, verdict into seats … harm, the words into ``words``.
-         */
-        MatrixRow: {
-            /** Number */
-            number: string;
-            /** Name */
-            name: string;
-            /** Maker */
-            maker: string;
-            /** Kind */
-            kind: string;
-            /** Price Minor */
-            price_minor: number | null;
-            /** On Shelf */
-            on_shelf: number;
-            /** Detail */
-            detail: string;
-            /** Adds */
-            adds: number;
-            /** Unit */
-            unit: string;
-            /** Per Gb */
-            per_gb: number | null;
-            size: components["schemas"]["Size"] | null;
-            /** Cells */
-            cells: number[][];
-        };
-        /**
-         * Size
-         * @description Length and width of a part in mm.
-         */
-        Size: {
-            /** W Mm */
-            w_mm: number;
-            /** H Mm */
-            h_mm: number;
-        };
-        /**
-         * AccessoryNeed
-         * @description Something a part needs beside itself to sit in a slot, with the sizes it has to have.
-         *
-         *     ``from_mm``/``to_mm``: of a bracket card length and the standoffs it could be drawn out to, of a spacer drive
-         *     and bay height; ``from_plug``/``to_plug``: of adapter leads, from the plugs there to the card's receptacles;
-         *     ``thickness_um``: of a pad.
-         */
-        AccessoryNeed: {
-            /** Supplies */
-            supplies: string;
-            /** From Mm */
-            from_mm?: number | null;
-            /**
-             * To Mm
-             * @default []
-             */
-            to_mm: number[];
-            /**
-             * From Plug
-             * @default
-             */
-            from_plug: string;
-            /**
-             * To Plug
-             * @default
-             */
-            to_plug: string;
-            /** Thickness Um */
-            thickness_um?: number | null;
-        };
-        /**
-         * Aside
-         * @description A claim that changes nothing of the verdict; ``why`` where it does not count at all, "" where the verdict is merely the
-         *     same without it.
-         */
-        Aside: {
-            /** Place */
-            place: string;
-            /** Label */
-            label: string;
-            /** Says */
-            says: string;
-            /** Why */
-            why: string;
-        };
-        /**
-         * Explained
-         * @description One attribute, from claims to what counts: for *why*.
-         */
-        Explained: {
-            /** Place */
-            place: string;
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-            /** Steps */
-            steps: string[];
-            /**
-             * Conflict
-             * @default false
-             */
-            conflict: boolean;
-        };
-        /**
-         * Finding
-         * @description What one rule says of one part in one slot of one build, over all that could be.
-         *
-         *     ``rule`` is the stable id (``m2.key``), ``says`` one plain sentence, ``short`` the same in two or three words,
-         *     ``evidence`` the sums and sources it used. On *measure first* ``attribute`` is the fact to settle
-         *     (``slot-id.attribute`` or ``part.attribute``), ``how`` the way to settle it, ``settles`` the figure that would.
-         */
-        Finding: {
-            /** Rule */
-            rule: string;
-            verdict: components["schemas"]["Verdict"];
-            /** Says */
-            says: string;
-            /**
-             * Short
-             * @default
-             */
-            short: string;
-            /**
-             * Evidence
-             * @default []
-             */
-            evidence: string[];
-            /**
-             * Remedy
-             * @default
-             */
-            remedy: string;
-            /**
-             * Caution
-             * @default
-             */
-            caution: string;
-            /**
-             * Attribute
-             * @default
-             */
-            attribute: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * How
-             * @default
-             */
-            how: string;
-            /**
-             * Settles
-             * @default
-             */
-            settles: string;
-            needs?: components["schemas"]["AccessoryNeed"] | null;
-        };
-        /**
-         * Judgement
-         * @description A verdict for a part in a slot, in the context of a build.
-         *
-         *     ``verdict`` None means the part is of another kind altogether (a module and a drive slot).
-         *     ``accessories`` were taken from the catalogue to make it go, ``extra_minor`` is their price. ``rests_on`` are the
-         *     places its rules looked at: all of them where it is usable, those that object where it is not.
-         */
-        Judgement: {
-            /** Slot */
-            slot: string;
-            /** Part */
-            part: string;
-            verdict: components["schemas"]["Verdict"] | null;
-            /**
-             * Findings
-             * @default []
-             */
-            findings: components["schemas"]["Finding"][];
-            /**
-             * Accessories
-             * @default []
-             */
-            accessories: string[];
-            /**
-             * Extra Minor
-             * @default 0
-             */
-            extra_minor: number;
-            /**
-             * Short
-             * @default
-             */
-            short: string;
-            /**
-             * Asks
-             * @default []
-             */
-            asks: string[];
-            /**
-             * Rests On
-             * @default []
-             */
-            rests_on: string[];
-        };
-        /**
-         * SellerMessage
-         * @description ``asks`` are the part's attributes that are open, ``text`` the message as it is sent.
-         */
-        SellerMessage: {
-            /** Part */
-            part: string;
-            /** Asks */
-            asks: string[];
-            /** Text */
-            text: string;
-        };
-        /**
-         * Waste
-         * @description A part against the cheapest one that does as much in the same slot, else the cheapest that serves the same end.
-         *     ``adds`` is what the dearer one gives here; 0 is waste.
-         */
-        Waste: {
-            /** Than */
-            than: string;
-            /** Than Name */
-            than_name: string;
-            /** More Minor */
-            more_minor: number;
-            /** Adds */
-            adds: number;
-            /** Unit */
-            unit: string;
-            /** Says */
-            says: string;
-        };
-        /**
-         * WhyView
-         * @description ``seller`` is what to ask the seller of the part for this machine, ``seller_columns`` where its answers go.
-         */
-        WhyView: {
-            judgement: components["schemas"]["Judgement"];
-            /** Because */
-            because: components["schemas"]["Explained"][];
-            /** Aside */
-            aside: components["schemas"]["Aside"][];
-            /** Accessories */
-            accessories: string[];
-            waste: components["schemas"]["Waste"] | null;
-            seller?: components["schemas"]["SellerMessage"] | null;
-            /**
-             * Seller Columns
-             * @default []
-             */
-            seller_columns: string[];
-        };
-        /**
-         * ComparedRow
-         * @description One line of the comparison: a value for each part, and whether they differ.
-         */
-        ComparedRow: {
-            /** What */
-            what: string;
-            /** Values */
-            values: string[];
-            /** Differs */
-            differs: boolean;
-        };
-        /** Comparison */
-        Comparison: {
-            /** Slot */
-            slot: string;
-            /** Parts */
-            parts: string[];
-            /** Names */
-            names: string[];
-            /** Judged */
-            judged: components["schemas"]["Judgement"][];
-            /** Rows */
-            rows: components["schemas"]["ComparedRow"][];
         };
         /**
          * AnotherScored
@@ -12646,6 +13214,1189 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tally"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_asked: {
+        parameters: {
+            query: {
+                text: string;
+                limits?: "documented" | "controller" | "proven" | "open";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_keys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskKeyView"][];
+                };
+            };
+            /** @description what was sent cannot be */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_make_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewKey"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskKeyShown"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_take_back_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_make_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedFor"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskJob"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_fits: {
+        parameters: {
+            query?: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitStation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_why: {
+        parameters: {
+            query: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+                slot: string;
+                part: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_compare: {
+        parameters: {
+            query: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+                slot: string;
+                parts: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_schools: {
+        parameters: {
+            query?: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_acts: {
+        parameters: {
+            query?: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextAct"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not theirs to do, or not from this page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not done to this address */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too much was sent */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description not of the shape asked for */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the database is busy */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nothing can be written */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    insertum_api_ask_paper: {
+        parameters: {
+            query?: {
+                limits?: "documented" | "controller" | "proven" | "open";
+                holds?: "delivered" | "empty";
+                has?: string;
+                puts?: string;
+                makes?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+                configuration: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsPaper"];
                 };
             };
             /** @description Bad Request */

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { AskField } from '../ask/Ask'
 import { answer, client, upload, type JobView, type Schemas } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../ui/basics'
@@ -41,6 +42,9 @@ export function Jobs() {
         <ErrorNote error={error} />
         {backup_due && <Note kind="held_back">{backup_due}</Note>}
         <Unreadable />
+        <div className="mb-3">
+          <AskField />
+        </div>
         <div className="grid grid-cols-[1fr_260px] gap-4 max-[900px]:grid-cols-1">
           <div>
             <div className="mb-2 flex flex-wrap items-center gap-3">

@@ -39,7 +39,10 @@ export function MachinePage() {
           {data.draft && 'A draft: started at a bench, nobody has gone through all of it yet. '}
           {data.year ? `${data.year}, ` : ''}
           {data.processor}, graphics {data.graphics || 'not said'} ·{' '}
-          <Link to={`/machines/edit?machine=${machine}&configuration=${configuration}`}>edit</Link> ·{' '}
+          <Link className="font-semibold" to={`/machines/${machine}/${configuration}/fits`}>
+            what fits
+          </Link>{' '}
+          · <Link to={`/machines/edit?machine=${machine}&configuration=${configuration}`}>edit</Link> ·{' '}
           <Link to={`/machines/edit?copy=${machine}&configuration=${configuration}`}>copy</Link> ·{' '}
           <a href={`/api/machines/${machine}/file`}>export</a>
         </Heading>

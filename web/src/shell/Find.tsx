@@ -107,6 +107,15 @@ export function Find() {
               Nothing is opened by guess: choose, with the arrow keys too.
             </p>
           )}
+          {!waits && (
+            <button
+              type="button"
+              className="hover:bg-mat border-hair mt-1 w-full border-t px-2 py-1 text-left"
+              onMouseDown={() => visit(`/ask?text=${encodeURIComponent(text.trim())}`)}
+            >
+              Ask what fits: “{text.trim()}”
+            </button>
+          )}
           {!waits && !found.length && (
             <p className="text-ink-2 px-2 py-1">Nothing carries this text: no part, machine or job, and no label.</p>
           )}

@@ -3,6 +3,7 @@ import { NavLink, Outlet } from 'react-router'
 import { answer, client } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { AskKeys } from './AskKeys'
 import { SettingsForm, type Workshop } from './SettingsForm'
 
 const PAGES = [
@@ -70,6 +71,7 @@ export function Settings() {
         tasks={tasks.data}
         onSave={(w) => save.mutate(w)}
       />
+      <AskKeys />
       <section className="card mt-4 p-3">
         <h2 className="mb-1">Examples</h2>
         <ErrorNote error={examples.error} />

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answer, client, type Schemas } from '../../api/client'
-import { useJobNumber } from '../../api/job'
+import type { Schemas } from '../../api/client'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { Button, ErrorNote } from '../../ui/basics'
 import { VERDICTS } from '../../words'
 import { slotOf } from './rows'
+import { useFitSource } from './source'
 
 type Props = {
   picked: readonly string[]
@@ -16,20 +16,15 @@ type Props = {
 
 /** Up to four parts side by side in one slot. */
 export function Compare({ picked, data, onClear, onChoose }: Props) {
-  const number = useJobNumber()
+  const source = useFitSource()
   const meets = data.slots.filter((_, i) =>
     picked.every((p) => data.rows.find((r) => r.number === p)?.cells.some((c) => slotOf(c) === i)),
   )
   const [wanted, setWanted] = useState('')
   const slot = meets.find((s) => s.number === wanted) ?? meets[0]
   const { data: found, error } = useQuery({
-    queryKey: ['job', number, 'station', 'compare', slot?.number, picked],
-    queryFn: () =>
-      answer(
-        client.GET('/api/jobs/{number}/fit/compare', {
-          params: { path: { number }, query: { slot: slot!.number, parts: picked.join(',') } },
-        }),
-      ),
+    queryKey: [...source.key, 'compare', slot?.number, picked],
+    queryFn: () => source.compare(slot!.number, picked.join(',')),
     enabled: !!slot,
     placeholderData: (previous) => previous,
   })

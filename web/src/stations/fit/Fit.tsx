@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
-import { MachineMap, type Preview } from '../../map/MachineMap'
+import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
 import { kindFor, money, vocabulary } from '../../words'
@@ -10,14 +10,19 @@ import { AsUsual } from '../survey/AsUsual'
 import { MeasureButton } from '../survey/Measure'
 import { Compare } from './Compare'
 import { Extras } from './Extras'
+import { factOf, previewOf } from './facts'
 import { Matrix } from './Matrix'
-import { verdictOf, type Looked } from './rows'
+import { opensOn, type Looked } from './rows'
+import { Schools } from './Schools'
+import { FitContext, type FitSource } from './source'
 import { Why } from './Why'
+
+const NO_MAKES: readonly string[] = []
 
 export function Fit() {
   const { view } = useJob()
   const edit = useEdit()
-  const [looked, setLooked] = useState<Looked | null>(null)
+  const [seen, setSeen] = useState<Looked | null>(null)
   const [kind, setKind] = useState('')
   const [picked, setPicked] = useState<readonly string[]>([])
   const first = useStation('fit', (number) =>
@@ -37,14 +42,28 @@ export function Fit() {
   const data = first.data?.more && whole.data ? whole.data : first.data
   if (!data) return <ErrorNote error={error} />
   const build = (at(view?.job, '/fit/build') ?? {}) as Record<string, string>
+  // What was looked at stays looked at while its row is there; before that the best is.
+  const looked = seen ?? opensOn(data, build)
   const choose = (slot: string, part: string) => {
     if (build[slot] === part) edit(`/fit/build/${slot}`, null, { op: 'remove' })
     else edit(`/fit/build/${slot}`, part)
   }
+  const approved = at(view?.job, '/fit/makes') as string[] | undefined
+  const path = { number }
+  const source: FitSource = {
+    key: ['job', number, 'station'],
+    job: number,
+    why: (slot, part) => answer(client.GET('/api/jobs/{number}/fit/why', { params: { path, query: { slot, part } } })),
+    compare: (slot, parts) =>
+      answer(client.GET('/api/jobs/{number}/fit/compare', { params: { path, query: { slot, parts } } })),
+    schools: () => answer(client.GET('/api/jobs/{number}/fit/schools', { params: { path } })),
+    makes: approved ?? NO_MAKES,
+    approve: (makes) => edit('/fit/makes', makes),
+  }
   const pick = (number: string) =>
     setPicked(picked.includes(number) ? picked.filter((n) => n !== number) : [...picked, number].slice(-4))
   return (
-    <>
+    <FitContext value={source}>
       <Heading title="What seats in this machine">
         <span>Drawn to scale. Limits taken as</span>
         <select
@@ -83,7 +102,7 @@ export function Fit() {
           onKind={setKind}
           data={data}
           build={build}
-          onLook={setLooked}
+          onLook={setSeen}
           onChoose={choose}
           looked={looked}
           picked={picked}
@@ -109,50 +128,14 @@ export function Fit() {
         </div>
         <GoOn to="plan" label="Carry this build to Plan" />
       </div>
-    </>
+    </FitContext>
   )
 }
 
 /** Does it decide a part without anything else being known? */
 const alone = (w: Schemas['Worth']) => w.parts > 0
 
-export function factOf(attribute: string, data: Schemas['FitStation']) {
-  return [...data.map.slots.flatMap((s) => s.facts), ...data.map.board, ...data.map.starts].find(
-    (f) => f.attribute === attribute,
-  )
-}
-
 function Settle({ attribute, data }: { attribute: string; data: Schemas['FitStation'] }) {
   const fact = factOf(attribute, data)
   return fact ? <MeasureButton fact={fact} /> : null
-}
-
-/** The same matrix under each school: asked for after the rows are there. */
-function Schools({ limits }: { limits: string }) {
-  const number = useJobNumber()
-  const { data } = useQuery({
-    queryKey: ['job', number, 'station', 'schools'],
-    queryFn: () => answer(client.GET('/api/jobs/{number}/fit/schools', { params: { path: { number } } })),
-    placeholderData: (previous) => previous,
-  })
-  if (!data) return null
-  const here = data[limits] ?? 0
-  const others = Object.entries(data).filter(([id, n]) => id !== limits && n !== here)
-  if (!others.length) return <span>Other schools give the same.</span>
-  return (
-    <span className="text-[12.5px]">
-      {others
-        .map(([id, n]) => `under ${id} ${Math.abs((n ?? 0) - here)} ${(n ?? 0) > here ? 'more' : 'fewer'} seat`)
-        .join(' · ')}
-    </span>
-  )
-}
-
-function previewOf(looked: Looked | null, data: Schemas['FitStation']): Preview | null {
-  if (!looked) return null
-  const slot = data.map.slots.find((s) => s.id === looked.slot)
-  const size = looked.row.size ?? slot?.place
-  if (!size) return null
-  const { w_mm, h_mm } = size
-  return { slot: looked.slot, w_mm, h_mm, verdict: verdictOf(looked.cell), name: looked.row.name }
 }

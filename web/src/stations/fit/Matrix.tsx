@@ -1,7 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import type { Schemas } from '../../api/client'
-import { at, useEdit, useJob } from '../../api/job'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { VERDICTS, money, sign, vocabulary } from '../../words'
 import {
@@ -20,6 +19,7 @@ import {
   type Row,
 } from './rows'
 import { FigureInput } from '../../ui/figure'
+import { useFitSource } from './source'
 
 type Props = {
   kind: string
@@ -44,7 +44,6 @@ const ROW = 50
 /** Parts by slots, a section for each kind. Only the rows in sight are drawn. */
 export function Matrix(props: Props) {
   const { kind, data, build, looked } = props
-  const { view } = useJob()
   const [filters, setFilters] = useState<Filters>({
     kind: '',
     text: '',
@@ -56,8 +55,7 @@ export function Matrix(props: Props) {
     sort: 'adds',
   })
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
-  const approved = at(view?.job, '/fit/makes')
-  const makes = useMemo(() => (approved as string[] | undefined) ?? [], [approved])
+  const { makes } = useFitSource()
   const scroller = useRef<HTMLDivElement>(null)
   const held = useMemo(() => new Set(Object.values(build)), [build])
   const rows = useMemo(
@@ -198,7 +196,7 @@ function FilterBar({
   onFilters,
   makes,
 }: Props & { filters: Filters; onFilters: (f: Filters) => void; makes: readonly string[] }) {
-  const edit = useEdit()
+  const { approve } = useFitSource()
   const check = (name: 'seatsOnly' | 'onSale' | 'onShelf', label: string) => (
     <label className="flex items-center gap-1.5 whitespace-nowrap">
       <input type="checkbox" checked={f[name]} onChange={(e) => onFilters({ ...f, [name]: e.target.checked })} />{' '}
@@ -247,7 +245,7 @@ function FilterBar({
               <input
                 type="checkbox"
                 checked={makes.includes(m)}
-                onChange={() => edit('/fit/makes', makes.includes(m) ? makes.filter((x) => x !== m) : [...makes, m])}
+                onChange={() => approve(makes.includes(m) ? makes.filter((x) => x !== m) : [...makes, m])}
               />
               {m}
             </label>

@@ -1,16 +1,16 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
-import { answer, client, type Schemas } from '../../api/client'
-import { useJobNumber } from '../../api/job'
+import type { Schemas } from '../../api/client'
 import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { Button, ErrorNote } from '../../ui/basics'
 import { Because } from '../../ui/Because'
 import { money, VERDICTS } from '../../words'
 import { May } from '../../shell/May'
 import { MeasureButton } from '../survey/Measure'
-import { factOf } from './Fit'
+import { factOf } from './facts'
 import { usable, verdictOf, type Looked } from './rows'
+import { useFitSource } from './source'
 
 type Props = {
   looked: Looked | null
@@ -58,15 +58,12 @@ export function Why({ looked, data, chosen, onChoose }: Props) {
 }
 
 function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation'] }) {
-  const number = useJobNumber()
+  const source = useFitSource()
   // Moving along a row asks for the pair that is looked at last, not for each on the way.
   const { row, slot } = useDeferredValue(looked)
   const { data: why, error } = useQuery({
-    queryKey: ['job', number, 'station', 'why', slot, row.number],
-    queryFn: () =>
-      answer(
-        client.GET('/api/jobs/{number}/fit/why', { params: { path: { number }, query: { slot, part: row.number } } }),
-      ),
+    queryKey: [...source.key, 'why', slot, row.number],
+    queryFn: () => source.why(slot, row.number),
   })
   if (error) return <ErrorNote error={error} />
   if (!why) return null
@@ -85,9 +82,10 @@ function Reasons({ looked, data }: { looked: Looked; data: Schemas['FitStation']
             <li key={i} className="text-[13px]">
               <span className={VERDICTS[f.verdict].text}>{f.says}</span> {f.remedy}{' '}
               <span className="font-semibold">{f.caution}</span>{' '}
-              {f.how && <span className="text-measure">{f.how}</span>} {fact && <MeasureButton fact={fact} />}
-              {f.attribute && !fact && !f.attribute.startsWith('part.') && (
-                <Link className="underline" to={`/jobs/${number}/survey`}>
+              {f.how && <span className="text-measure">{f.how}</span>}{' '}
+              {source.job && fact && <MeasureButton fact={fact} />}
+              {source.job && f.attribute && !fact && !f.attribute.startsWith('part.') && (
+                <Link className="underline" to={`/jobs/${source.job}/survey`}>
                   Survey
                 </Link>
               )}{' '}

@@ -87,6 +87,24 @@ type Where = {
   common?: readonly Schemas['InCommon'][]
 }
 
+/** What is looked at before anybody looks: the part in the build, else the best that goes in of the first kind that has one. */
+export function opensOn(data: Schemas['FitStation'], build: Readonly<Record<string, string>>): Looked | null {
+  const at = (row: Row, cell: Cell): Looked => ({ row, cell, slot: data.slots[slotOf(cell)]?.number ?? '' })
+  for (const [slot, number] of Object.entries(build)) {
+    const row = data.rows.find((r) => r.number === number)
+    const cell = row?.cells.find((c) => data.slots[slotOf(c)]?.number === slot)
+    if (row && cell) return at(row, cell)
+  }
+  const kind = data.rows.find((r) => r.cells.some(usable))?.kind
+  const best = ordered(
+    data.rows.filter((r) => r.kind === kind && r.cells.some(usable)),
+    'adds',
+    new Set(data.slots.map((_, i) => i)),
+  )[0]
+  const cell = best?.cells.find(usable)
+  return best && cell ? at(best, cell) : null
+}
+
 /** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */
 export function sections(rows: readonly Row[], where: Where, asked: Asked): Item[] {
   const kinds = where.kinds.filter((k) => k.slots.length && (!asked.kind || asked.kind === k.id))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cellSays, ordered, reasons, sections, underWay, type Row } from './rows'
+import { cellSays, ordered, reasons, opensOn, sections, underWay, type Row } from './rows'
 
 // cells: slot, verdict (0 seats … 4 harm), words, price of accessories
 const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
@@ -58,6 +58,15 @@ describe('Fit', () => {
     expect(told(sections(rows, WHERE, { ...ASKED, kind: 'memory', open: new Set(['memory']) }))).toContain('old')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) }))).toContain('long')
     expect(told(sections(rows, WHERE, { ...ASKED, held: new Set(['long']) })).join()).not.toContain('too long')
+  })
+
+  it('opens on the part in the build, else on the best that goes in', () => {
+    const station = { rows, slots: WHERE.slots } as unknown as Parameters<typeof opensOn>[0]
+    expect(opensOn(station, {})?.row.number).toBe('best')
+    expect(opensOn(station, { a: 'maybe' })).toMatchObject({ row: { number: 'maybe' }, slot: 'a' })
+    expect(opensOn(station, { d: 'maybe' })?.row.number).toBe('best') // it is not judged there
+    const none = { ...station, rows: rows.filter((r) => r.number === 'old') } as typeof station
+    expect(opensOn(none, {})).toBeNull() // nothing goes in: nothing is shown as if it did
   })
 
   it('has a section for a kind nobody here has heard of', () => {

@@ -1,0 +1,193 @@
+"""Questions without a job: what is meant, what is asked instead, and what is answered. Worked by hand from the demo world."""
+
+import pytest
+
+from insertum.core.ask.answer import Seat, says
+from insertum.core.ask.ask import MOST_PLACES, House
+from insertum.core.ask.meaning import MOST_CHARACTERS, understand
+from insertum.core.catalogue import Catalogue
+from insertum.core.find import listed
+from insertum.core.identify.library import Library
+from insertum.core.job.fit_desk import FitDesk
+from insertum.core.job.shape import FitChoice, Identified, Job
+from insertum.core.machine.claim import Limits
+from insertum.core.machine.shape import Machine
+from insertum.core.verdict import Verdict
+from insertum.formats.parts import part_from, read_csv
+
+from . import made
+
+MACHINES = [Machine.model_validate_json(p.read_text()) for p in sorted((made.DEMO / "machines").glob("*.json"))]
+PARTS = Catalogue(read_csv((made.DEMO / "parts.csv").read_text()))
+LIBRARY, LISTED = Library(MACHINES), listed(PARTS)
+BY_ID = {m.id: m for m in MACHINES}
+
+
+def desk_of(machine: str, configuration: str, limits: Limits = Limits.PROVEN) -> FitDesk:
+    job = Job(number=1, identify=Identified(machine=machine, configuration=configuration), fit=FitChoice(limits=limits))
+    return FitDesk(job, BY_ID[machine], PARTS)
+
+
+HOUSE = House(LIBRARY, PARTS, LISTED, desk_of, part_from)
+DROVER, MK1, MK2 = "veyra-drover-14/rill-320", "veyra-strand-15/mk1-rill-310", "veyra-strand-15/mk2-rill-430"
+
+#: Question; machines; parts, or the size of a part read off a label; kind.
+MEANT = [
+    ("Drover 14, WH4-1T0-80M", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("WH4-1T0-80M Drover 14", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("drover14 wh41t080m", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("Veyra Drover 14\nWH4-1T0-80M", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("will the WH4-1T0-80M fit in a Drover 14?", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("4VD320 QK2-1T0-80M", (DROVER,), ("QK2-1T0-80M",), ""),
+    ("Drover 14 WH4-1T0-80M 1 TB NVMe", (DROVER,), ("WH4-1T0-80M",), ""),
+    ("Strand 15, QT7-1T0", (MK1, MK2), ("QT7-1T0",), ""),
+    ("Strand 15 mk II QT7-1T0", (MK2,), ("QT7-1T0",), ""),
+    ("Strand 15 Rill 430 QT7-1T0", (MK2,), ("QT7-1T0",), ""),  # a processor tells apart what is named
+    ("VB-S15 rev 3", (MK2,), (), ""),
+    ("Drover 14", (DROVER,), (), ""),
+    ("what memory does a Drover 14 take?", (DROVER,), (), "memory"),
+    ("which wifi card goes in the Drover 14", (DROVER,), (), "radio"),
+    ("WH4-1T0-80M", (), ("WH4-1T0-80M",), ""),
+    ("Drover 14 AP-DR45", (DROVER,), ("AP-DR45",), ""),  # a battery's number beside a machine is a part
+    ("part AP-DR45", (), ("AP-DR45",), ""),
+]
+
+
+@pytest.mark.parametrize(("text", "machines", "parts", "kind"), MEANT)
+def test_a_model_and_a_part_are_understood_in_any_order(
+    text: str, machines: tuple[str, ...], parts: tuple[str, ...], kind: str
+) -> None:
+    found = understand(text, LIBRARY, LISTED)
+    assert not found.is_open, (found.unread, found.says)
+    assert (found.machines, found.parts, found.kind) == (machines, parts, kind)
+
+
+#: Question; what is said or left unread; the ways out of it that are offered.
+ASKED = [
+    # A near name is another model, whatever stands beside it.
+    ("Drover 15, WH4-1T0-80M", "Drover 15", ("Veyra Drover 14, WH4-1T0-80M",)),
+    ("VD14-R4 16GB 3200", "VD14-R3", ("Veyra Cairn 14, 16GB 3200", "Veyra Drover 14, 16GB 3200")),
+    ("Drover 14 Mk3, WH4-1T0-80M", "Mk3", ()),
+    ("Halden Drover 14, WH4-1T0-80M", "Halden", ()),
+    # Words that take back, and two machines on one line.
+    ("not a Drover 14, WH4-1T0-80M", "not", ()),
+    ("Drover 14 without WH4-1T0-80M", "without", ()),
+    ("Drover 14, Strand 15, WH4-1T0-80M", "No machine here is", ("Veyra Drover 14, WH4-1T0-80M", "Veyra Strand 15, WH4-1T0-80M")),
+    ("Drover 14 Rill 430", "No machine here is", ("Veyra Drover 14", "Veyra Strand 15")),
+    # What is said of a part must be so of it.
+    ("Drover 14 WH4-1T0-80M 2TB", "2TB", ()),
+    # Meant two ways.
+    ("AP-DR45", "tells a machine as well", ("part AP-DR45", "Veyra Drover 14")),
+    ("Tern", "may be a machine or a part", ("Halden Tern 13", "part Tern")),
+    ("Rill 320", "A processor names no machine", ("Veyra Drover 14",)),
+    # Nothing, or too much.
+    ("", "Say a machine", ()),
+    (" , ?", "Say a machine", ()),
+    ("memory", "Say which machine", ()),
+    ("Frobnicator 3000", "Nothing here is called", ()),
+    ("Drover 14, 2280", "say more", ()),
+    ("x" * (MOST_CHARACTERS + 1), "longer than a question", ()),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "says_", "ways"), ASKED)
+def test_what_is_not_understood_is_asked_and_never_answered_past(text: str, says_: str, ways: tuple[str, ...]) -> None:
+    found = HOUSE.ask(text)
+    assert found.meaning.is_open
+    assert says_ in found.meaning.says or says_ in " ".join(found.meaning.unread)
+    assert tuple(w.ask for w in found.meaning.ways) == ways
+    assert not (found.seats or found.places or found.machines or found.says)
+    for way in found.meaning.ways:  # every way out is a question that means one thing
+        again = understand(way.ask, LIBRARY, LISTED)
+        assert not again.is_open or again.unread, (way.ask, again.says)
+
+
+def test_a_word_no_machine_or_part_has_never_leaves_a_verdict() -> None:
+    for text, machines, parts, _ in MEANT:
+        if machines and parts:
+            for stranger in ("Zorvex", "Mk9", "QX-000", "not"):
+                for asked in (f"{text} {stranger}", f"{stranger} {text}"):
+                    assert not HOUSE.ask(asked).seats, asked
+
+
+# -- answers --------------------------------------------------------------------------------------
+def test_the_answer_is_what_fit_says_place_by_place() -> None:
+    # 80 mm long; the Drover 14's farthest standoff is at 60.
+    no = HOUSE.ask("Drover 14, WH4-1T0-80M")
+    assert no.says == "No: 80 mm long; the farthest standoff is at 60 mm."
+    assert [(s.places, s.verdict) for s in no.seats] == [(("Drive 1",), Verdict.REFUSED)]
+    # 5000 MB/s on PCIe 3 ×4, 3938 MB/s; Drive 2 is SATA alone. The same in both configurations.
+    held = HOUSE.ask("Strand 15, WH4-1T0-80M")
+    assert held.says.startswith("Yes, held back: Wherry H4 1 TB, 2280 key M goes in Drive 1. Rated 5000 MB/s")
+    assert [(s.places, s.verdict, s.configurations) for s in held.seats] == [
+        (("Drive 1",), Verdict.HELD_BACK, ()),
+        (("Drive 2",), Verdict.REFUSED, ()),
+    ]
+    assert [c.name for c in held.configurations] == ["Strand 15 mk I", "Strand 15 mk II"]
+    for found, names in ((no, [DROVER]), (held, [MK1, MK2])):
+        for seat in found.seats:
+            for name in names:
+                machine, _, configuration = name.partition("/")
+                desk = desk_of(machine, configuration)
+                slots = [s.id for s in desk.configured.slots if s.name in seat.places]
+                assert {desk.why(s, seat.part).judgement.verdict for s in slots} == {seat.verdict}
+
+
+def test_like_sockets_are_said_once_and_places_for_other_things_not_at_all() -> None:
+    found = HOUSE.ask("Drover 14 OM4S-16G26")
+    assert [(s.places, s.verdict) for s in found.seats] == [(("Memory A", "Memory B"), Verdict.SEATS)]
+    assert found.says == "Yes: Orrin 16 GB DDR4-2666 seats in Memory A and Memory B."
+    radio = HOUSE.ask("Drover 14 LR-AX2-E30")
+    assert [s.places for s in radio.seats] == [("Radio",)]  # no word of the drive slot a card could be pushed into
+
+
+def test_a_label_says_what_it_proves_and_the_rest_is_open() -> None:
+    bare = HOUSE.ask("Drover 14, 16GB DDR4-3200")
+    assert bare.meaning.decoded == "memory label" and bare.seats[0].verdict is Verdict.MEASURE_FIRST
+    assert bare.says.startswith("Not known yet for Memory A and Memory B: settle module type, densest chips")
+    # Another generation is refused, whatever else its label leaves out.
+    assert HOUSE.ask("Drover 14, 16GB DDR5-4800").says.startswith("No: ")
+
+
+def test_a_machine_alone_tells_its_places_and_a_part_alone_its_machines() -> None:
+    drover = HOUSE.ask("Drover 14")
+    assert [p.name for p in drover.places] == ["Memory A, Memory B", "Drive 1", "2.5-inch bay", "Radio", "Battery"]
+    assert drover.ceilings == ("Memory: 32 GB in all.",)
+    assert all(b.verdict.usable for p in drover.places for b in p.buys)
+    assert [p.name for p in HOUSE.ask("what memory does the Drover 14 take").places] == ["Memory A, Memory B"]
+    # Two configurations: neither's places are said as if they were both's.
+    strand = HOUSE.ask("Strand 15")
+    assert len(strand.configurations) == 2 and not strand.places and not strand.ceilings
+    alone = HOUSE.ask("WH4-1T0-80M")
+    assert len(alone.machines) <= MOST_PLACES and all(g.verdict.rank <= 2 for g in alone.machines)
+    assert not any(g.machine == "veyra-drover-14" for g in alone.machines)
+    ranks = [g.verdict.rank for g in alone.machines]
+    assert ranks == sorted(ranks)
+
+
+def test_words_that_several_parts_answer_to_are_judged_one_by_one() -> None:
+    found = HOUSE.ask("Drover 14 16GB DDR4")
+    assert len(found.parts) > 3 and {s.part for s in found.seats} == {p.number for p in found.parts}
+    assert not found.says  # no sentence says of all what holds for one
+    cheapest = [s for s in found.seats if s.verdict is Verdict.SEATS]
+    assert cheapest[0].part == "OM4S-16G26"  # € 28.40, before the other at € 29.10
+    assert HOUSE.ask("1TB SATA").parts and not HOUSE.ask("1TB SATA").machines
+
+
+def test_the_sentence_names_configurations_only_where_they_differ() -> None:
+    def seat(verdict: Verdict, *configurations: str) -> Seat:
+        return Seat(
+            part="P", name="Part", verdict=verdict, places=("Drive 1",), findings=(), accessories=(), extra_minor=0,
+            price_minor=None, configurations=configurations,
+        )  # fmt: skip
+
+    assert says([seat(Verdict.SEATS)], "Part", "M 1") == "Yes: Part seats in Drive 1."
+    told = says([seat(Verdict.SEATS, "mk II"), seat(Verdict.MEASURE_FIRST, "mk I")], "Part", "M 1")
+    assert told == "Yes: Part seats in Drive 1 of the mk II. It differs by configuration."
+    assert says([], "Part", "M 1") == "No: no place for Part is known in M 1."
+
+
+def test_an_accessory_goes_into_no_slot() -> None:
+    number = PARTS.accessories[0].number
+    found = HOUSE.ask(f"Drover 14, {number}")
+    assert found.says == "An accessory goes into no slot by itself." and not found.seats
