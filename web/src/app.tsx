@@ -1,44 +1,50 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { answer, client, Refused } from './api/client'
-import { Ask } from './ask/Ask'
-import { FitsPaper } from './ask/FitsPaper'
-import { WhatFits } from './ask/WhatFits'
-import { Gauges } from './library/Gauges'
-import { Jobs } from './library/Jobs'
-import { MachinePage } from './library/MachinePage'
-import { ProcessorPage, Processors } from './library/Processors'
-import { Machines } from './library/Machines'
-import { Editor } from './library/editor/Editor'
-import { PartPage } from './library/PartPage'
-import { Parts } from './library/Parts'
-import { Rules } from './library/Rules'
-import { Shelf } from './library/Shelf'
-import { SightingsPage } from './library/Sightings'
-import { TriagePage } from './library/Triage'
 import { JobFrame } from './shell/JobFrame'
 import { SignIn } from './shell/SignIn'
 import { TopFrame } from './shell/TopFrame'
 import { WhoContext } from './shell/who'
-import { Bench } from './stations/bench/Bench'
-import { BenchSheet } from './stations/bench/BenchSheet'
-import { Fit } from './stations/fit/Fit'
-import { HandOver } from './stations/hand-over/HandOver'
-import { Identify } from './stations/identify/Identify'
-import { Intake } from './stations/intake/Intake'
-import { Plan } from './stations/plan/Plan'
-import { Quote } from './stations/plan/Quote'
-import { Prepare } from './stations/prepare/Prepare'
-import { Prove } from './stations/prove/Prove'
-import { Survey } from './stations/survey/Survey'
-import { Walk } from './stations/survey/Walk'
+import {
+  Ask,
+  Bench,
+  BenchSheet,
+  Editor,
+  Fit,
+  FitsPaper,
+  Gauges,
+  HandOver,
+  History,
+  Identify,
+  Intake,
+  Jobs,
+  MachinePage,
+  Machines,
+  PartPage,
+  Parts,
+  People,
+  Plan,
+  Prepare,
+  ProcessorPage,
+  Processors,
+  Prove,
+  Quote,
+  RemovedJobs,
+  Rules,
+  Settings,
+  Shelf,
+  SightingsPage,
+  Survey,
+  TriagePage,
+  Walk,
+  WhatFits,
+  WorkshopFrame,
+  loadTheRest,
+} from './pages'
 import { speak, writeAs } from './words'
 import { FirstRun } from './workshop/FirstRun'
-import { History } from './workshop/History'
 import { MyPassword } from './workshop/MyPassword'
-import { People } from './workshop/People'
-import { RemovedJobs } from './workshop/RemovedJobs'
-import { Settings, WorkshopFrame } from './workshop/WorkshopPage'
 
 export function App() {
   const cache = useQueryClient()
@@ -47,6 +53,12 @@ export function App() {
     queryFn: () => answer(client.GET('/api/session')),
     staleTime: Infinity,
   })
+  const name = session.data?.name
+  useEffect(() => {
+    if (!name) return
+    const later = setTimeout(() => void loadTheRest(), 2_000)
+    return () => clearTimeout(later)
+  }, [name])
   if (session.error instanceof Refused && session.error.status === 401) {
     const first = (session.error.problem as { first?: boolean }).first
     const again = () => void cache.invalidateQueries()

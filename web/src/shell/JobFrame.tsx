@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { Suspense, useEffect } from 'react'
 import { Navigate, Outlet, useParams, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { useAct, useJob, useJobNumber } from '../api/job'
@@ -56,7 +56,9 @@ export function JobFrame() {
         </div>
         {undo.error && <ErrorNote error={undo.error} />}
         {view.job.stopped && <Stop view={view} />}
-        <Outlet />
+        <Suspense fallback={<p className="sr-only">Opening.</p>}>
+          <Outlet />
+        </Suspense>
         {!view.job.stopped && !view.job.hand_over?.closed_at && <Stop view={view} />}
       </main>
       <Ledger view={view} />

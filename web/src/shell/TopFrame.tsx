@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { Suspense, useEffect } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { useOutbox, useReceive } from '../api/job'
@@ -78,7 +78,9 @@ export function TopFrame() {
         </div>
       </header>
       <Broken at={pathname}>
-        <Outlet />
+        <Suspense fallback={<p className="sr-only">Opening.</p>}>
+          <Outlet />
+        </Suspense>
       </Broken>
       <DropAnywhere job={Number(pathname.match(/^\/jobs\/(\d+)/)?.[1]) || null} />
       <Keys letters={letter_keys} />

@@ -1,3 +1,4 @@
+import { Suspense } from 'react'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { NavLink, Outlet } from 'react-router'
 import { answer, client } from '../api/client'
@@ -34,7 +35,9 @@ export function WorkshopFrame() {
             </NavLink>
           ))}
         </nav>
-        <Outlet />
+        <Suspense fallback={<p className="sr-only">Opening.</p>}>
+          <Outlet />
+        </Suspense>
       </div>
     </main>
   )
