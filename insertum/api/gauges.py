@@ -3,6 +3,7 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, Router
 
+from ..core.glossary import GlossaryWord
 from ..gather import SCRIPT
 from ..shop.services import bench_books
 from .download import download
@@ -27,6 +28,12 @@ def show_gauge(request: HttpRequest, id: str, values: Body[dict[str, str]]):
 def list_rules(request: HttpRequest):
     """Every rule that judges a part: id, what it asks, its standard and clause."""
     return bench_books.every_rule()
+
+
+@router.get("/glossary", response=tuple[GlossaryWord, ...])
+def words(request: HttpRequest):
+    """Every word of the house in one line."""
+    return bench_books.glossary()
 
 
 @router.get("/gather.sh", include_in_schema=False)

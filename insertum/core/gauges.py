@@ -266,7 +266,7 @@ def _latency(values: Values) -> Shown:
 
 @gauge(
     "radio",
-    "Radio rate",
+    "Wi-Fi rate",
     "Mb/s = streams × data tones × bits × code rate ÷ symbol µs; 60 to 70 % of it reaches the owner, capped by the line",
     "IEEE 802.11n, ac, ax, be; short guard",
     Field(name="standard", label="Standard", kind="choice", example="ax", options=wlan.STANDARDS),
@@ -287,7 +287,7 @@ def _radio(values: Values) -> Shown:
     low, high = (min(rate * float(s), line) for s in (wlan.DELIVERED[0], wlan.DELIVERED[2]))
     return Shown(
         lines=lines_of(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{low:.0f} to {high:.0f} Mb/s",
-                     what_binds="the line" if line < rate * float(wlan.DELIVERED[1]) else "the radio"),
+                     what_binds="the line" if line < rate * float(wlan.DELIVERED[1]) else "the Wi-Fi card"),
         sum=wlan.sum_of(standard, streams, width),
     )  # fmt: skip
 

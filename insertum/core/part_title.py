@@ -280,11 +280,11 @@ def _radio(text: str) -> Title | None:
     if not found:
         return None
     if soldered(text):
-        return Title(left_out="a radio that is soldered to a board")
+        return Title(left_out="a Wi-Fi module that is soldered to a board")
     if outside(text):
-        return Title(left_out="no card for a laptop's radio slot")
+        return Title(left_out="no card for a laptop's Wi-Fi slot")
     fields: dict[str, Any] = {"kind": "radio"} | radio_fields(text)
-    return Title(fields=fields) if len(found) == 1 else Title(asked="it names several radio standards", fields=fields)
+    return Title(fields=fields) if len(found) == 1 else Title(asked="it names several Wi-Fi standards", fields=fields)
 
 
 def _pack(text: str) -> Title | None:

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from ..core.fit import judge as _register  # noqa: F401  (fills the rulebook)
 from ..core.fit.rulebook import RULES
+from ..core.glossary import glossary
 from ..core.job.shape import Job
 from ..core.machine.processor import Processor
 from ..core.machine.shape import Machine
@@ -54,12 +55,27 @@ def rules_page() -> str:
     return "\n".join(lines) + "\n"
 
 
+def words_page() -> str:
+    """Every word of ours in one line."""
+    lines = [
+        "# Words",
+        "",
+        "What stands on screens and papers, in one line each. Made from `insertum/core/glossary.py` by `make schemas`.",
+        "",
+    ]
+    return (
+        "\n".join([*lines, "| word | means |", "| --- | --- |", *(f"| {w.word} | {w.means} |" for w in glossary())])
+        + "\n"
+    )
+
+
 def main() -> None:
-    """Write the schemas of every format and the page of rules into docs."""
+    """Write the schemas of every format, the page of rules and the page of words into docs."""
     (DOCS / "formats").mkdir(parents=True, exist_ok=True)
     for name, text in schemas().items():
         (DOCS / "formats" / name).write_text(text)
     (DOCS / "rules.md").write_text(rules_page())
+    (DOCS / "words.md").write_text(words_page())
 
 
 if __name__ == "__main__":

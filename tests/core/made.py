@@ -63,7 +63,7 @@ def machine(slots: dict[str, dict[str, Any]] | None = None, **changes: Any) -> C
             "reached_by": ["cover", "shield"],
         },
         "radio": {
-            "kind": "radio", "name": "Radio", "key": "E", "width_mm": 22, "standoffs_mm": [30], "socket_height": "H2.8",
+            "kind": "radio", "name": "Wi-Fi card", "key": "E", "width_mm": 22, "standoffs_mm": [30], "socket_height": "H2.8",
             "clearance_below_um": 700, "clearance_above_um": 1500, "pcie": {"generation": 3, "lanes": 1}, "usb": True,
             "cnvi": said([]), "leads": 2, "plug": "MHF4", "antenna_bands": ["2.4", "5"], "bracket_mm": said([]), "board_below": "bare", "card_policy": "any",
             "listed_cards": said([]), "swap_seconds": 240, "reached_by": ["cover"],

@@ -183,7 +183,7 @@ def machine(r: random.Random) -> Configured:
         })  # fmt: skip
     cnvi = subset(r, ("N1", "N2", "N3")) if r.random() < 0.5 else []
     slots.append({
-        "kind": "radio", "id": "radio", "name": "Radio", **socket(r, "AE"), "usb": r.random() < 0.7, "leads": r.choice((0, 1, 2, 2, 3)),
+        "kind": "radio", "id": "radio", "name": "Wi-Fi card", **socket(r, "AE"), "usb": r.random() < 0.7, "leads": r.choice((0, 1, 2, 2, 3)),
         "plug": r.choice(("MHF1", "MHF4")), "antenna_bands": subset(r, ("2.4", "5", "6"), 1), "cnvi": said(cnvi), "cnvi_wired": bool(cnvi),
         "host_generation": max([r.choice((1, 2, 3)), *(GENERATIONS[n] for n in cnvi)]),
     })  # fmt: skip

@@ -162,7 +162,7 @@ def test_the_way_in_is_drawn_once_in_the_order_of_the_manual() -> None:
         ("Battery options: 42 Wh, 63 Wh", "Battery: sold with", "42, 63", "Wh", "", "shown"),
         ("Three modules run at 2400 MT/s.", "Memory: rate by modules", "2400 with 3", "MT/s", "", "in"),
         ("Two modules run at 2666 MT/s.", "Memory: rate by modules", "2666 with 2", "MT/s", "2666 with 2", "there"),
-        ("WLAN: Wi-Fi 7", "Radio: radio standard", "be", "", "ax", "shown"),
+        ("WLAN: Wi-Fi 7", "Wi-Fi card: Wi-Fi standard", "be", "", "ax", "shown"),
         ("Processor: Corvane Rill 340, 4 cores", "Processor: cores", "4", "", "4", "there"),
     ],
 )  # fmt: skip

@@ -138,7 +138,7 @@ def test_like_sockets_are_said_once_and_places_for_other_things_not_at_all() -> 
     assert [(s.places, s.verdict) for s in found.seats] == [(("Memory A", "Memory B"), Verdict.SEATS)]
     assert found.says == "Yes: Orrin 16 GB DDR4-2666 seats in Memory A and Memory B."
     radio = HOUSE.ask("Drover 14 LR-AX2-E30")
-    assert [s.places for s in radio.seats] == [("Radio",)]  # no word of the drive slot a card could be pushed into
+    assert [s.places for s in radio.seats] == [("Wi-Fi card",)]  # no word of the drive slot a card could be pushed into
 
 
 def test_a_label_says_what_it_proves_and_the_rest_is_open() -> None:
@@ -151,7 +151,7 @@ def test_a_label_says_what_it_proves_and_the_rest_is_open() -> None:
 
 def test_a_machine_alone_tells_its_places_and_a_part_alone_its_machines() -> None:
     drover = HOUSE.ask("Drover 14")
-    assert [p.name for p in drover.places] == ["Memory A, Memory B", "Drive 1", "2.5-inch bay", "Radio", "Battery"]
+    assert [p.name for p in drover.places] == ["Memory A, Memory B", "Drive 1", "2.5-inch bay", "Wi-Fi card", "Battery"]
     assert drover.ceilings == ("Memory: 32 GB in all.",)
     assert all(b.verdict.usable for p in drover.places for b in p.buys)
     assert [p.name for p in HOUSE.ask("what memory does the Drover 14 take").places] == ["Memory A, Memory B"]

@@ -166,7 +166,7 @@ def test_the_tally_of_a_hand_made_build() -> None:
     figures = {b.label: (b.today, b.after) for b in told.becomes}
     assert figures["Memory"] == ("8 GB", "24 GB") and figures["In two channels"] == ("0 GB", "16 GB")
     assert figures["System drive"] == ("1600 MB/s", "3400 MB/s") and figures["Storage"] == ("256 GB", "1000 GB")
-    assert figures["Radio link"] == ("433 Mb/s", "433 Mb/s") and figures["Battery"] == ("41 Wh", "41 Wh")
+    assert figures["Wi-Fi link"] == ("433 Mb/s", "433 Mb/s") and figures["Battery"] == ("41 Wh", "41 Wh")
     assert [a.slot for a in told.advice] == ["memory-b"] and "2933" in told.advice[0].says
     assert any("credit" in line for line in told.sum)
 

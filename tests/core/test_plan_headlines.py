@@ -95,7 +95,7 @@ def test_the_router_is_named_where_it_binds() -> None:
 
     slow = RadioSide(standard="ax", streams=1, width_mhz=20, bands=("5",))
     card = {"radio": made.radio("OR", None)}
-    says = "The router delivers 93 Mb/s at most: no radio gets more out of it."
+    says = "The router delivers 93 Mb/s at most: no Wi-Fi card gets more out of it."
     assert says in first(request([], [RADIO], use={"router": slow}, fitted=card))
     assert not any(
         "nothing in the catalogue" in f for f in first(request([], [RADIO], use={"router": slow}, fitted=card))

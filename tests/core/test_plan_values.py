@@ -393,7 +393,7 @@ def test_a_reach_nobody_measured_is_not_stated() -> None:
     answer = plan(request([made.radio("R-NEW", 1000)], [REACH, MEMORY]))
     assert [n.need for n in answer.today] == ["memory_capacity"]
     assert answer.unmeasured == (
-        "Radio, far away: nobody has measured what the radio delivers there today. A trial under the customer's own work, "
+        "Wi-Fi, far away: nobody has measured what the Wi-Fi card delivers there today. A trial under the customer's own work, "
         "10 min, measures it. It could be served by R-NEW (€ 10.00); none is sold on it before.",
     )
 
@@ -491,7 +491,7 @@ def test_other_sentences_have_their_grounds() -> None:
     bound = "The processor is at its limit under this load. No part lifts that."
     assert bound in first(request([], [MEMORY], use={"processor_at_limit": True}))
     assert bound not in first(request([], [MEMORY]))
-    line = "The line into the house carries 200 Mb/s: no radio delivers more."
+    line = "The line into the house carries 200 Mb/s: no Wi-Fi card delivers more."
     card = {"radio": made.radio("OR", None)}
     assert line in first(request([], [RADIO], use={"line_mbit_s": 200}, fitted=card))
     assert not any(
@@ -836,7 +836,7 @@ def test_a_weight_moved_on_a_demo_job_says_what_a_planner_of_its_own_says(number
         # The scorers' Drover. 28.40, and 180 + 300 + 60 + 60 + 240 + 180 + 60 + 120 = 1200 s: 16.67. 8 GB: 0.4 + 0.5 ×
         # log2(8 ÷ 6) = 0.60752; 20: 0.9 + 0.1 × log2(20 ÷ 12) = 0.97370: + 0.36618 × 2. Throughput 42667: 0.99153;
         # 20 ÷ (8 ÷ 42667 + 12 ÷ 21333) = 26667: 0.91676: − 0.07477 × 0.5. 0.69497 of 7.5.
-        (151, [("memory-a", "OM4S-16G26")], 4507, 9.27, "The line into the house carries 60 Mb/s: no radio delivers more."),
+        (151, [("memory-a", "OM4S-16G26")], 4507, 9.27, "The line into the house carries 60 Mb/s: no Wi-Fi card delivers more."),
     ],
 )  # fmt: skip
 def test_demo_plans_to_the_cent_and_the_tenth_of_a_point(number, changes, cost, benefit, said) -> None:

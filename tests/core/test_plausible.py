@@ -141,7 +141,7 @@ ENTRIES: list[tuple[dict[str, Any], str]] = [
     ({"fit": {"build": {"nowhere": "D"}}}, "no slot 'nowhere'"),
     ({"fit": {"boot_slot": "battery"}}, "no drive to start from"),
     ({"fit": {"boot_slot": "bay"}}, ""),
-    ({"survey": {"fitted": {"radio": made.pack().model_dump()}}}, "nothing Radio takes"),
+    ({"survey": {"fitted": {"radio": made.pack().model_dump()}}}, "nothing Wi-Fi card takes"),
     ({"survey": {"fitted": {"radio": None}}}, ""),
     ({"survey": {"not_working": ["nowhere"]}}, "no slot 'nowhere'"),
     ({"plan": {"credits": {"nowhere": 100}}}, "no slot 'nowhere'"),

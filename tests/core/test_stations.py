@@ -219,11 +219,11 @@ def test_what_the_load_says(read, typed, binds, pages, says) -> None:
 @pytest.mark.parametrize(
     ("machine", "configuration", "now", "later"),
     [
-        ("halden-tern-13", "rill-520", {"Memory", "Processor", "Radio", "Cellular", "Battery"}, {"Drive 1"}),
-        ("halden-wick-11", "fen-210", {"Memory", "Processor", "eMMC", "Radio"}, {"Drive 1"}),  # one lead for the radio
-        ("brannock-fell-17", "beck-680", {"Processor", "Graphics"}, {"Memory", "Drive 1", "Drive 2", "Drive 3", "Radio"}),
-        ("veyra-strand-15", "mk2-rill-430", {"Memory channels", "Processor"}, {"Memory", "Drive 1", "Drive 2", "Radio"}),
-        ("brannock-harrow-16", "beck-450", {"Processor", "2.5-inch bay"}, {"Memory", "Drive 1", "Drive 2", "Radio", "Battery"}),
+        ("halden-tern-13", "rill-520", {"Memory", "Processor", "Wi-Fi card", "Cellular", "Battery"}, {"Drive 1"}),
+        ("halden-wick-11", "fen-210", {"Memory", "Processor", "eMMC", "Wi-Fi card"}, {"Drive 1"}),  # one lead for the radio
+        ("brannock-fell-17", "beck-680", {"Processor", "Graphics"}, {"Memory", "Drive 1", "Drive 2", "Drive 3", "Wi-Fi card"}),
+        ("veyra-strand-15", "mk2-rill-430", {"Memory channels", "Processor"}, {"Memory", "Drive 1", "Drive 2", "Wi-Fi card"}),
+        ("brannock-harrow-16", "beck-450", {"Processor", "2.5-inch bay"}, {"Memory", "Drive 1", "Drive 2", "Wi-Fi card", "Battery"}),
     ],
 )  # fmt: skip
 def test_what_is_chosen_before_it_is_bought(machine, configuration, now, later) -> None:
@@ -244,7 +244,7 @@ def test_antennas_before_it_is_bought(leads, now, says) -> None:
     """The library knows none of this radio slot: what this job measured counts, and what nobody knows is said."""
     bare = made.machine({"radio": {"leads": None}})
     measured = {} if leads is None else {"radio.leads": leads}
-    (radio,) = (a for a in advice(laid_out(bare, (), {}, measured)) if a.what == "Radio")
+    (radio,) = (a for a in advice(laid_out(bare, (), {}, measured)) if a.what == "Wi-Fi card")
     assert radio.now is now and says in radio.says
 
 

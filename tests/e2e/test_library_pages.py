@@ -61,7 +61,7 @@ def test_a_radio_is_typed_by_hand_and_corrected(desk: Page) -> None:
     form = desk.get_by_role("form", name="A new part")
     form.get_by_label("Part number").fill("LR-HAND-1")
     form.get_by_label("Name").fill("Larkfield by hand")
-    form.get_by_label("Radio standard").select_option("ax")
+    form.get_by_label("Wi-Fi standard").select_option("ax")
     form.get_by_label("Streams").fill("two")
     form.get_by_role("button", name="Take it in").click()
     expect(form.get_by_role("alert")).to_contain_text("Streams")

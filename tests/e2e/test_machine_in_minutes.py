@@ -83,7 +83,7 @@ def test_with_labels_and_a_look(desk: Page) -> None:
     desk.get_by_label("What the labels say").blur()
     expect(desk.get_by_label("Maker")).to_have_value("Halden")
     expect(desk.get_by_label("Name", exact=True)).to_have_value("Dunlin 15")
-    for seen in ("Memory socket", "Memory socket", "M.2 drive slot", "2.5-inch bay", "Radio slot", "Battery"):
+    for seen in ("Memory socket", "Memory socket", "M.2 drive slot", "2.5-inch bay", "Wi-Fi card slot", "Battery"):
         person.click(f"One {seen} more")
     person.click("Start it and go on")
     expect(desk.get_by_role("heading", name="What is inside")).to_be_visible()

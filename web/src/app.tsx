@@ -41,6 +41,7 @@ import {
   WhatFits,
   WorkshopFrame,
   loadTheRest,
+  Words,
 } from './pages'
 import { speak, writeAs } from './words'
 import { FirstRun } from './workshop/FirstRun'
@@ -107,6 +108,7 @@ export function App() {
             <Route path="parts/:number" element={<PartPage />} />
             <Route path="sightings" element={<SightingsPage />} />
             <Route path="triage" element={<TriagePage />} />
+            <Route path="words" element={<Words />} />
             <Route path="rules" element={<Rules />} />
             <Route path="gauges" element={<Gauges />} />
             <Route path="workshop" element={<WorkshopFrame />}>

@@ -35,7 +35,7 @@ def form(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[S
         yield refused(f"{slot.name} is soldered to the board: nothing goes in.", short="soldered", keeps_out=True)
     elif part.form == "m2" and part.kind == "radio" and part.width_mm == 12 and part.length_mm == 16:
         yield refused(
-            "A 1216 radio is soldered to a board: it has no edge to plug in.", short="1216, soldered", keeps_out=True
+            "A 1216 module is soldered to a board: it has no edge to plug in.", short="1216, soldered", keeps_out=True
         )
     elif slot.form != part.form:
         names = {"m2": "M.2", "mini": "mini"}
@@ -48,18 +48,18 @@ def form(slot: CardSocketFacts, part: CardFacts, build: BuildView) -> Iterator[S
 
 
 _PURPOSE = {
-    ("radio", "m2_drive"): ("The radio slot takes no drive, even when it looks free.", "no drive here"),
+    ("radio", "m2_drive"): ("The Wi-Fi card's slot takes no drive, even when it looks free.", "no drive here"),
     ("cellular", "m2_drive"): ("The cellular slot is wired for a modem, not for a drive.", "no drive here"),
-    ("m2_drive", "radio"): ("A drive slot takes no radio: no antennas reach it.", "no radio here"),
-    ("cellular", "radio"): ("The cellular slot takes no radio of this kind.", "no radio here"),
+    ("m2_drive", "radio"): ("A drive slot takes no Wi-Fi card: no antennas reach it.", "no Wi-Fi here"),
+    ("cellular", "radio"): ("The cellular slot takes no Wi-Fi card.", "no Wi-Fi here"),
     ("m2_drive", "cellular"): ("A drive slot takes no cellular card: no antennas reach it.", "no cellular here"),
-    ("radio", "cellular"): ("The radio slot takes no cellular card.", "no cellular here"),
+    ("radio", "cellular"): ("The Wi-Fi card's slot takes no cellular card.", "no cellular here"),
 }
 
 
 @rule(
     "m2.purpose",
-    "A radio slot takes no drive, a drive slot no radio, a cellular slot only a modem.",
+    "A Wi-Fi card's slot takes no drive, a drive slot no Wi-Fi card, a cellular slot only a modem.",
     "PCI-SIG M.2: key E carries PCIe ×1 and USB without storage support; antennas and SIM reach one slot each",
     CardSocket,
     CARDS,

@@ -24,7 +24,7 @@ def wiring(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator
         return
     if part.bus == "pcie":
         if slot.pcie_lanes == 0:
-            yield refused("A PCIe radio does not work in a CNVi-only slot.", short="no PCIe here")
+            yield refused("A PCIe card does not work in a CNVi-only slot.", short="no PCIe here")
     elif not slot.cnvi_wired:
         yield refused("The slot is not wired for companion radios.", short="no CNVi here", remedy="A PCIe card.")
     elif not slot.companions_take(part):
@@ -60,7 +60,7 @@ def allowlist(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Itera
         yield from listed(slot, part, "card")
 
 
-@rule("radio.tied", "Some radios work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
+@rule("radio.tied", "Some Wi-Fi cards work with one processor maker only.", "attribute of the part", RadioSlot, Radio)
 def tied(slot: RadioSlotFacts, part: RadioFacts, build: BuildView) -> Iterator[Said]:
     if part.tied_to and not build.made_by(part.tied_to):
         yield refused(

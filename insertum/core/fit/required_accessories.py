@@ -48,7 +48,7 @@ def _all(build: Build, shelf: Sequence[Accessory]) -> Iterator[Extra]:
     radio = [s for s in changed if isinstance(build.machine.slot(s), RadioSlot) and isinstance(build.now(s), Radio)]
     if radio:
         sticks = [a for a in shelf if a.supplies == "stick"]
-        yield _extra("A driver stick", "A new radio may have no driver, and then no network to fetch one.", sticks,
+        yield _extra("A driver stick", "A new Wi-Fi card may have no driver, and then no network to fetch one.", sticks,
                      "a wired adapter serves too")  # fmt: skip
     for slot_id in changed:
         slot, part = build.machine.slot(slot_id), build.now(slot_id)

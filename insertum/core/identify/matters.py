@@ -71,7 +71,7 @@ def matters(machine: Configured) -> dict[str, str]:
             case DriveSlot() | RadioSlot() | CellularSlot() if slot.form == "soldered":
                 table[slot.name] = "soldered"
             case RadioSlot():
-                table["Radio cards"] = known.value(slot.id, "card_policy") or "policy unknown"
+                table["Wi-Fi cards"] = known.value(slot.id, "card_policy") or "policy unknown"
             case CellularSlot():
                 leads = known.value(slot.id, "leads")
                 table["Cellular antennas"] = "unknown" if leads is None else str(leads)

@@ -74,7 +74,7 @@ def _slot(slot: Slot, known: Known) -> Iterator[PurchaseAdvice]:
         case DriveSlot():
             yield PurchaseAdvice(what=slot.name, now=False, says="A slot: the drive can wait.")
         case RadioSlot() if slot.form == "soldered":
-            yield PurchaseAdvice(what=slot.name, now=True, says="The radio is soldered: choose it now.")
+            yield PurchaseAdvice(what=slot.name, now=True, says="The Wi-Fi card is soldered: choose it now.")
         case RadioSlot():
             yield _wifi(slot, known)
         case CellularSlot():

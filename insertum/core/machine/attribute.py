@@ -104,8 +104,10 @@ def declared(model: type[BaseModel]) -> None:
 
 
 def lowered(label: str) -> str:
-    """A label inside a sentence: 'Room below' is 'room below', 'PCIe lanes' and 'USB' stay."""
-    return label if label[1:2].isupper() else label[:1].lower() + label[1:]
+    """A label inside a sentence: 'Room below' is 'room below', 'PCIe lanes', 'Wi-Fi standard' and 'M.2' stay."""
+    first = label.partition(" ")[0]
+    named = any(ch.isupper() or ch.isdigit() for ch in first[1:])
+    return label if named else label[:1].lower() + label[1:]
 
 
 def listed(names: Iterable[str]) -> str:

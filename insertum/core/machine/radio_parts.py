@@ -17,7 +17,7 @@ class Radio(CardBase):
     bus: Annotated[
         Literal["pcie", "cnvi"] | None,
         Attribute(
-            label="Radio's bus",
+            label="The card's bus",
             kind="choice",
             values=("pcie", "cnvi"),
             where="seller",
@@ -37,7 +37,7 @@ class Radio(CardBase):
     drivers_none: tuple[str, ...] = Field((), description="systems it has no driver for")
     standard: Annotated[
         Literal["n", "ac", "ax", "be"] | None,
-        Attribute(label="Radio standard", kind="choice", values=("n", "ac", "ax", "be"), where="seller", how=SHEET),
+        Attribute(label="Wi-Fi standard", kind="choice", values=("n", "ac", "ax", "be"), where="seller", how=SHEET),
     ] = None
     streams: Annotated[
         int | None,

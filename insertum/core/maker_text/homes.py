@@ -6,7 +6,7 @@ from ..spelling import folded
 
 PLACE_NAMES = {
     "memory": "Memory", "drive": "Drive slot", "m2_drive": "M.2 drive slots", "bay": "2.5-inch bay", "msata": "mSATA slot",
-    "emmc": "Soldered storage", "radio": "Radio", "cellular": "Cellular", "battery": "Battery", "processor": "Processor",
+    "emmc": "Soldered storage", "radio": "Wi-Fi card", "cellular": "Cellular", "battery": "Battery", "processor": "Processor",
     "step": "Way in, step",
 }  # fmt: skip
 

@@ -33,7 +33,7 @@ SHAPES: dict[str, type[Any]] = {
 OTHER = {
     "soldered_gb": ("On the board", "GB", 1), "soldered_mts": ("Its chips' rate", "MT/s", 1), "sockets": ("Sockets", "", 1),
     "generation": ("Generation", "", 1), "socket_limit_gb": ("A socket takes at most", "GB", 1), "count": ("How many", "", 1),
-    "form": ("How it gets in", "", 1), "standard": ("Radio standard", "", 1), "streams": ("Streams", "", 1),
+    "form": ("How it gets in", "", 1), "standard": ("Wi-Fi standard", "", 1), "streams": ("Streams", "", 1),
     "design_mwh": ("Energy", "Wh", 1000), "options": ("Sold with", "Wh", 1000), "name": ("Named", "", 1), "cores": ("Cores", "", 1),
     "speed_by_modules": ("Rate by modules", "MT/s", 1), "what": ("What comes off", "", 1), "screws": ("Screws", "", 1),
     "tool": ("Tool", "", 1), "length_mm": ("Screw length", "mm", 1), "captive": ("Captive", "", 1),

@@ -113,7 +113,7 @@ def line_binds(planner: Planner, today: tuple[NeedState, ...]) -> Iterator[str]:
     """Says what the line into the house carries, where that caps a radio."""
     line = _line(planner)
     if line is not None:
-        yield f"The line into the house carries {line} Mb/s: no radio delivers more."
+        yield f"The line into the house carries {line} Mb/s: no Wi-Fi card delivers more."
 
 
 def _router(planner: Planner) -> int | None:
@@ -129,7 +129,7 @@ def _router(planner: Planner) -> int | None:
 def router_binds(planner: Planner) -> Iterator[str]:
     """Says what the router delivers, where that caps a radio."""
     if (most := _router(planner)) is not None:
-        yield f"The router delivers {most} Mb/s at most: no radio gets more out of it."
+        yield f"The router delivers {most} Mb/s at most: no Wi-Fi card gets more out of it."
 
 
 # -- what could be at all -----------------------------------------------------------------------------

@@ -46,8 +46,8 @@ LABELS = {
     NeedKind.MEMORY_THROUGHPUT: "Memory throughput",
     NeedKind.DRIVE_SPACE: "Free space",
     NeedKind.DRIVE_SPEED: "System drive speed",
-    NeedKind.RADIO_THROUGHPUT: "Radio, your router",
-    NeedKind.RADIO_REACH: "Radio, far away",
+    NeedKind.RADIO_THROUGHPUT: "Wi-Fi, your router",
+    NeedKind.RADIO_REACH: "Wi-Fi, far away",
     NeedKind.RUNTIME: "Hours off mains",
     NeedKind.FAULT: "Fault",
 }

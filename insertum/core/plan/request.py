@@ -37,7 +37,7 @@ class Use(Frozen):
         if kind is NeedKind.RUNTIME and self.average_mw is None:
             return "nobody has measured what the machine draws"
         if kind is NeedKind.RADIO_REACH and self.far_mbit_s is None:
-            return "nobody has measured what the radio delivers there today"
+            return "nobody has measured what the Wi-Fi card delivers there today"
         return ""
 
     @property

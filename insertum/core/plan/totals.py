@@ -155,7 +155,7 @@ def _figures(build: Build, use: Use) -> Mapping[str, str]:
         if stored or not drives_unseen
         else "unknown",
         "System drive": _range(rate_span(build, build.boot_slot), "MB/s") if build.boot_slot else "unknown",
-        "Radio link": rate,
+        "Wi-Fi link": rate,
         "Battery": _energy(build) if packs(build) else "unknown" if pack_unseen else "none",
     }
 

@@ -158,8 +158,8 @@ def _drivers(w: Work) -> Gate | None:
         return None
     return Gate(
         id="drivers",
-        title="Radio and network drivers on a stick, or a wired adapter at hand",
-        why="A new radio or a new system may have no driver, and then no network to fetch one.",
+        title="Wi-Fi and network drivers on a stick, or a wired adapter at hand",
+        why="A new Wi-Fi card or a new system may have no driver, and then no network to fetch one.",
     )
 
 
@@ -169,7 +169,7 @@ def _approvals(w: Work) -> Gate | None:
         return None
     return Gate(
         id="approvals",
-        title="Radio and cellular may be used here",
+        title="Wi-Fi and cellular may be used here",
         why="Bands, power and whether another card than the maker's may be fitted are the region's to say: "
         "local rules decide, not this page.",
         items=senders,

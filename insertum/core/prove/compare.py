@@ -132,7 +132,7 @@ def _look(e: Expectation, expected: Expected, reading: Reading) -> Seen:
             # A card that a whole list of the bus lacks is missing; a list of adapters may leave it out.
             if not reading.radios and not _listed(reading, "lspci"):
                 return _NOTHING
-            return _card(e, reading.radios, "no radio")
+            return _card(e, reading.radios, "no Wi-Fi card")
         case "cellular":
             # A modem may be seen only by tools that list USB: no word from them is not "missing".
             if not reading.modems and not (_listed(reading, "lsusb") or _listed(reading, "usb")):

@@ -52,7 +52,7 @@ MEASURED_UNITS: dict[str, str] = {
     "temperature": "°C", "noise": "",
 }  # fmt: skip
 MEASURED_LABELS: dict[str, str] = {
-    "radio": "Radio", "radio_far": "Radio, far away", "wire": "On the wire", "drive_read": "Drive, reading", "drive_write": "Drive, writing",
+    "radio": "Wi-Fi", "radio_far": "Wi-Fi, far away", "wire": "On the wire", "drive_read": "Drive, reading", "drive_write": "Drive, writing",
     "runtime": "Off mains", "start": "Start", "temperature": "Temperature", "noise": "Noise",
 }  # fmt: skip
 #: Where more is better; elsewhere less is, but for noise, which has no figure.

@@ -30,13 +30,13 @@ TEMPLATES: dict[str, tuple[str, dict[str, Any]]] = {
     "memory": ("Memory socket", {"kind": "memory"}),
     "m2_drive": ("M.2 drive slot", {"kind": "m2_drive"}),
     "bay": ("2.5-inch bay", {"kind": "bay"}),
-    "radio": ("Radio slot", {"kind": "radio"}),
+    "radio": ("Wi-Fi card slot", {"kind": "radio"}),
     "cellular": ("Cellular slot", {"kind": "cellular"}),
     "battery": ("Battery", {"kind": "battery"}),
     "msata": ("Mini card slot for mSATA", {"kind": "m2_drive", "form": "mini"}),
     "emmc": ("Soldered storage", {"kind": "m2_drive", "form": "soldered"}),
 }
-_NAMES = {"memory": "Memory", "m2_drive": "Drive", "msata": "Mini slot", "emmc": "eMMC", "radio": "Radio", "cellular": "Cellular", "bay": "2.5-inch bay", "battery": "Battery"}  # fmt: skip
+_NAMES = {"memory": "Memory", "m2_drive": "Drive", "msata": "Mini slot", "emmc": "eMMC", "radio": "Wi-Fi card", "cellular": "Cellular", "bay": "2.5-inch bay", "battery": "Battery"}  # fmt: skip
 
 
 def slug(text: str) -> str:

@@ -68,7 +68,7 @@ def _left_open(matched: Matched) -> Iterator[str]:
                 yield f"{slot.name}: no drive is proved to sit there, nor that it is empty."
             case RadioSlot():
                 names = ", ".join(r.name for r in reading.radios)
-                yield f"{slot.name}: {f'{names}, which names no one card of the catalogue' if names else 'no radio was seen'}."
+                yield f"{slot.name}: {f'{names}, which names no one card of the catalogue' if names else 'no Wi-Fi card was seen'}."
             case BatterySlot():
                 yield f"{slot.name}: {'what was read does not tell which pack sits here' if reading.packs else 'no pack was read'}."
             case _:

@@ -103,7 +103,7 @@ CATALOGUE: tuple[TaskKind, ...] = (
             "Antenna plugs pressed straight on, main and aux by the print; ribbons straight and latched.",
         ),
         caution="A plug that sits crooked is lifted and set anew, never pressed home.",
-        checks=("memory, drives and radio are all seen",),
+        checks=("memory, drives and the Wi-Fi card are all seen",),
     ),
     TaskKind(
         id="fan", name="Change the fan", mends="Fan worn or broken", on=("fan",), seconds=900, tools=("tweezers",),

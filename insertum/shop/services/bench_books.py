@@ -3,6 +3,7 @@
 from ...core import gauges
 from ...core.fit.rulebook import RULES
 from ...core.frozen import Frozen
+from ...core.glossary import glossary as glossary
 from ...core.vocabulary import vocabulary as vocabulary
 
 Gauge, Shown = gauges.Gauge, gauges.Shown

@@ -1,6 +1,6 @@
 import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
-import { useLocation, useNavigate } from 'react-router'
+import { Link, useLocation, useNavigate } from 'react-router'
 import { stationPath, vocabulary } from '../words'
 
 const KEYS: [string, string][] = [
@@ -12,7 +12,7 @@ const KEYS: [string, string][] = [
   ['g', 'go on: the main action'],
   ['u', 'take back your last change to this job'],
   ['esc', 'leave a field'],
-  ['?', 'this list'],
+  ['?', 'this list, and our words'],
 ]
 
 const typing = (e: Element | null) => !!e?.closest('input:not([type=checkbox]), textarea, select')
@@ -88,6 +88,11 @@ export function Keys({ letters }: { letters: boolean }) {
               </div>
             ))}
           </dl>
+          <p className="border-hair mt-3 border-t pt-2">
+            <Link className="underline" to="/words" onClick={() => setOpen(false)}>
+              Every word of ours, in one line
+            </Link>
+          </p>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -158,7 +158,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
       <footer className="text-ink-2 mt-4 text-[12px]">
         {data.chosen_at &&
           `Planned ${day(data.chosen_at)} with the prices and claims of that day, rules ${data.rules_version}. `}
-        Radio and cellular use, damaged packs and warranty: local rules and the maker’s terms decide.
+        Wi-Fi and cellular use, damaged packs and warranty: local rules and the maker’s terms decide.
       </footer>
     </article>
   )

@@ -99,7 +99,7 @@ export function Quote() {
           )}
         </section>
         <footer className="text-ink-2 mt-4 text-[12px]">
-          Radio and cellular use, damaged packs and warranty: local rules and the makers’ terms decide.
+          Wi-Fi and cellular use, damaged packs and warranty: local rules and the makers’ terms decide.
         </footer>
       </article>
     </>
