@@ -473,3 +473,19 @@ def test_what_is_in_use(intake, reading, unknown, used, system) -> None:
                    load=ReadLoad(drive_used_gb=90)) if reading is not None else None  # fmt: skip
     known = desk(intake=Intake.model_validate(intake), survey=Surveyed(reading=read, unknown=tuple(unknown)))
     assert (known.use.used_gb, known.use.system_gb) == (used, system)
+
+
+@pytest.mark.parametrize(
+    ("volumes", "system"),
+    [
+        ((("/", 40), ("/boot/efi", 1), ("/data", 50)), 41.0),
+        ((("/", 40),), 40.0),
+        ((("/", None), ("/boot", 1)), None),  # a volume of the system's that nobody read the fill of
+        ((("/boot", 1), ("/data", 50)), None),  # its root is elsewhere
+        ((), None),
+    ],
+)
+def test_what_the_system_holds_is_known_where_all_of_it_is(volumes, system) -> None:
+    read = [ReadVolume(name="v", mounted=at, used_bytes=None if gb is None else gb * 10**9) for at, gb in volumes]
+    reading = Reading(understood=("lsblk.json",), drives=(ReadDrive(name="sda", volumes=tuple(read)),), own_system=True)
+    assert desk(survey=Surveyed(reading=reading)).use.system_gb == system

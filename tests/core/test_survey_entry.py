@@ -134,6 +134,10 @@ def test_a_wrong_checksum_a_short_image_and_other_generations() -> None:
     dump = "".join(f"{i:04x}: {ddr4()[i : i + 16].hex(' ')}  |................|\n" for i in range(0, 512, 16))
     assert spd.from_hex(dump) == ddr4() == spd.from_hex(ddr4().hex(" "))
     assert spd.read_spd(spd_image.image(spd.read_spd(ddr4()))) == spd.read_spd(ddr4())
+    # A number longer than its field is cut, and nothing behind it moves.
+    for whole, field in ((spd.read_spd(ddr4()), 20), (spd.read_spd(ddr5()), 30)):
+        long = spd_image.image(whole.model_copy(update={"part_number": "X" * 40}))
+        assert len(long) == len(spd_image.image(whole)) and spd.read_spd(long).part_number == "X" * field
     with pytest.raises(InputError, match="no bytes"):
         spd.from_hex("not a dump")
 
