@@ -63,6 +63,22 @@ def test_every_field_of_a_part_has_its_column(kind: str) -> None:
     assert set(KINDS[kind].form) <= set(COLUMNS)
 
 
+def test_a_list_to_pick_from_leaves_out_what_cannot_lie_there() -> None:
+    """A notch lets in one generation, a key what is cut for it; what nobody knows of slot or part leaves nothing out."""
+
+    def could(slot: str, part: Any, **facts: Any) -> bool:
+        build = made.build(made.machine({slot: facts}))
+        return kind_of(part).could_sit(build, build.machine.slot(slot), part)
+
+    assert could("memory-a", made.module(generation=4), generation=4)
+    assert not could("memory-a", made.module(generation=3, grade_mts=1600), generation=4)
+    assert could("memory-a", made.module(generation=3, grade_mts=1600), generation=None)
+    assert could("drive-1", made.drive(keys=("B", "M")), key="M") and not could(
+        "drive-1", made.drive(keys=("M",)), key="B"
+    )
+    assert could("drive-1", made.drive(keys=None), key="B") and could("drive-1", made.drive(keys=("M",)), key=None)
+
+
 def test_pages_take_their_words_from_the_kinds_and_the_core() -> None:
     told = vocabulary()
     assert [k.id for k in told.kinds] == list(KINDS)

@@ -269,7 +269,7 @@ def test_a_label_names_what_is_fitted_and_a_claim_waits_for_review(desk: Page) -
     expect(desk.get_by_text("Read as a memory label")).to_be_visible()
     desk.get_by_role("button", name="Take it in as a new part").click()
     expect(desk.get_by_text("entered at this bench")).to_be_visible()
-    desk.get_by_role("button", name="Not what the library says: Room above").first.click()
+    desk.get_by_role("button", name="Room above: the library is wrong").first.click()
     desk.get_by_label("What it is: Room above").fill("1.2")
     desk.get_by_role("button", name="Record", exact=True).click()
     expect(desk.get_by_text("Waits for review: Room above 1.2")).to_be_visible()

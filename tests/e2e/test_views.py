@@ -229,6 +229,7 @@ def test_text_contrast_in_both_sets(desk: Page, scheme) -> None:
 
 
 def test_first_load_is_small() -> None:
-    """Under 250 kB of gzipped JavaScript."""
-    scripts = list((ROOT / "web/dist/static/assets").glob("*.js"))
-    assert scripts and sum(len(gzip.compress(s.read_bytes())) for s in scripts) < 250_000
+    """Under 150 kB of gzipped JavaScript before the first page stands: the others are loaded when they are opened."""
+    built = ROOT / "web/dist/static"
+    first = set(re.findall(r"assets/[\w.-]+\.js", (built / "index.html").read_text()))
+    assert first and sum(len(gzip.compress((built / s).read_bytes())) for s in first) < 150_000

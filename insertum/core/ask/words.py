@@ -1,6 +1,7 @@
 """Words of a question: those that say nothing, those that name a kind of part, and which speak of a part."""
 
 import re
+from functools import lru_cache
 
 from ..machine.drive_parts import BayDrive, M2Drive
 from ..machine.part import AnyPart, MemoryModule
@@ -126,5 +127,10 @@ def speaks_of(word: str, part: AnyPart) -> bool:
         return isinstance(part, CardBase) and part.form == "m2"
     if low in ("2.5", "2.5-inch", '2.5"', "2.5in"):
         return isinstance(part, BayDrive)
-    own = {folded(w) for w in re.split(r"[\s,]+", f"{part.maker} {part.name}")}
-    return folded(word) in own
+    return folded(word) in _words_of(f"{part.maker} {part.name}")
+
+
+@lru_cache(maxsize=20_000)
+def _words_of(name: str) -> frozenset[str]:
+    """Words of a part's name, folded: read once for a question of many words."""
+    return frozenset(folded(w) for w in re.split(r"[\s,]+", name))

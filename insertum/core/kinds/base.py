@@ -97,6 +97,11 @@ class Kind(ABC, Generic[P]):
     def moves(self) -> Moves:
         """How it comes out and goes in."""
 
+    def could_sit(self, build: Build, slot: Slot, part: P) -> bool:
+        """May it lie in this slot today, by what is known of how it gets in? What is found there is never argued with: a
+        list to pick from alone is shorter by it."""
+        return True
+
     @abstractmethod
     def expects(self, build: Build, slot: Slot, part: P) -> Iterator[Expectation]:
         """What a machine with it will say of itself."""

@@ -31,6 +31,10 @@ class Memory(Kind[MemoryModule]):
         chips = f", {part.ranks}Rx{part.chip_width}" if part.ranks and part.chip_width else ""
         return f"{part.capacity_gb} GB DDR{part.generation}-{part.grade_mts}{chips}"
 
+    def could_sit(self, build: Build, slot: Slot, part: MemoryModule) -> bool:
+        """A notch lets in one generation (JESD79)."""
+        return build.known.value(slot.id, "generation") in (None, part.generation)
+
     def moves(self) -> Moves:
         return Moves(
             "Spread both clips; the module rises by itself. Draw it out at the socket's angle.",

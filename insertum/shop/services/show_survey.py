@@ -1,5 +1,6 @@
 """What Survey shows: what is in each slot, how that is known, and what a measurement would open."""
 
+from itertools import islice
 from typing import Literal
 
 from ...core.fit.judge import Worth
@@ -9,6 +10,7 @@ from ...core.job.slots import MapView, map_view, soldered_lines
 from ...core.kinds.all import kind_for
 from ...core.known.known import Usual
 from ...core.machine.claim import Limits
+from ...core.machine.shape import Slot
 from ...core.prepare.gates import AsUsual
 from ...core.survey.acts import NextAct
 from ...core.survey.contradict import Contradiction
@@ -50,15 +52,17 @@ class SurveyView(Frozen):
     machine: str
 
 
+def _could_sit(desk: Desk, slot: Slot) -> tuple[Choice, ...]:
+    """Parts that may lie in a slot, one more than a list shows where there are more."""
+    kind = kind_for(slot.kind)
+    fitting = (p for p in desk.parts.by_kind.get(kind.id, ()) if kind.could_sit(desk.today, slot, p))
+    return tuple(Choice(number=p.number, name=p.name) for p in islice(fitting, MOST_NAMED + 1))
+
+
 def survey(number: int) -> SurveyView:
     """Everything the station shows at first."""
     desk = jobs.desk_of(number)
-    by_kind: dict[str, list[Choice]] = {}
-    for p in desk.parts:
-        named = by_kind.setdefault(p.kind, [])
-        if len(named) <= MOST_NAMED:
-            named.append(Choice(number=p.number, name=p.name))
-    choices = {s.id: tuple(by_kind.get(kind_for(s.kind).id, ())) for s in desk.configured.slots}
+    choices = {s.id: _could_sit(desk, s) for s in desk.configured.slots}
     machine, stands = desk.plain.machine.id, stand_ins()
     return SurveyView(
         map=answered_from("map at survey", number, lambda d: map_view(d.today, {}, d.how_known())),

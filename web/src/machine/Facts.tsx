@@ -25,7 +25,7 @@ export function Facts({ facts, action }: { facts: readonly Fact[]; action?: (fac
                 </button>
               </Tip>
             </td>
-            {action && <td className="py-1 text-right whitespace-nowrap">{action(f)}</td>}
+            {action && <td className="py-1 text-right">{action(f)}</td>}
           </tr>
         ))}
       </tbody>

@@ -140,7 +140,7 @@ function ClaimRow({
       >
         {vocabulary().sources.map((s) => (
           <option key={s.id} value={s.id}>
-            {s.says}
+            {s.id}
           </option>
         ))}
       </select>

@@ -23,10 +23,10 @@ export function ClaimButton({ fact, attribute = fact?.attribute ?? '', typed = '
       <Button
         kind="quiet"
         onClick={() => setOpen(true)}
-        aria-label={`Not what the library says: ${fact?.label ?? attribute}`}
+        aria-label={fact ? `${fact.label}: the library is wrong` : `Record it for review: ${attribute}`}
         title="Not what the library says: record a claim for review"
       >
-        {fact ? '≠' : 'Record it for review'}
+        {fact ? 'the library is wrong' : 'Record it for review'}
       </Button>
     )
   const send = async () => {

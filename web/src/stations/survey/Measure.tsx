@@ -38,9 +38,9 @@ export function MeasureButton({ fact, says }: { fact: Fact; says?: string }) {
         <Button
           kind="quiet"
           onClick={() => setOpen(true)}
-          aria-label={`Measure ${fact.label}${fact.known ? ', correct' : ''}`}
+          aria-label={fact.known ? `${fact.label}: change for this machine` : `Measure ${fact.label}`}
         >
-          {fact.known ? 'correct' : 'measure'}
+          {fact.known ? 'change for this machine' : 'measure'}
         </Button>
       </>
     )
