@@ -87,7 +87,7 @@ type Where = {
   common?: readonly Schemas['InCommon'][]
 }
 
-/** What is looked at before anybody looks: the part in the build, else the best that goes in of the first kind that has one. */
+/** What is looked at before anybody looks: the part in the build, else the best that seats of the first kind with one that goes in. */
 export function opensOn(data: Schemas['FitStation'], build: Readonly<Record<string, string>>): Looked | null {
   const at = (row: Row, cell: Cell): Looked => ({ row, cell, slot: data.slots[slotOf(cell)]?.number ?? '' })
   for (const [slot, number] of Object.entries(build)) {
@@ -96,13 +96,19 @@ export function opensOn(data: Schemas['FitStation'], build: Readonly<Record<stri
     if (row && cell) return at(row, cell)
   }
   const kind = data.rows.find((r) => r.cells.some(usable))?.kind
-  const best = ordered(
-    data.rows.filter((r) => r.kind === kind && r.cells.some(usable)),
-    'adds',
-    new Set(data.slots.map((_, i) => i)),
-  )[0]
-  const cell = best?.cells.find(usable)
-  return best && cell ? at(best, cell) : null
+  const mine = data.rows.filter((r) => r.kind === kind)
+  // One that seats before one that is held back, whatever that would add.
+  for (const good of [(c: Cell) => verdictOf(c) === 'seats', usable]) {
+    const slots = new Set(data.slots.map((_, i) => i))
+    const best = ordered(
+      mine.filter((r) => r.cells.some(good)),
+      'adds',
+      slots,
+    )[0]
+    const cell = best?.cells.find(good)
+    if (best && cell) return at(best, cell)
+  }
+  return null
 }
 
 /** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */

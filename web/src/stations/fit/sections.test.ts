@@ -63,6 +63,9 @@ describe('Fit', () => {
   it('opens on the part in the build, else on the best that goes in', () => {
     const station = { rows, slots: WHERE.slots } as unknown as Parameters<typeof opensOn>[0]
     expect(opensOn(station, {})?.row.number).toBe('best')
+    const held = row('held', 'memory', [[0, 1, 3, 0]], { adds: 99 })
+    expect(opensOn({ ...station, rows: [held, ...rows] } as typeof station, {})?.row.number).toBe('best')
+    expect(opensOn({ ...station, rows: [held] } as typeof station, {})?.row.number).toBe('held')
     expect(opensOn(station, { a: 'maybe' })).toMatchObject({ row: { number: 'maybe' }, slot: 'a' })
     expect(opensOn(station, { d: 'maybe' })?.row.number).toBe('best') // it is not judged there
     const none = { ...station, rows: rows.filter((r) => r.number === 'old') } as typeof station
