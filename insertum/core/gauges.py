@@ -285,8 +285,9 @@ def _radio(values: Values) -> Shown:
     rate = wlan.phy_mbit_s(standard, streams, width)
     line = number(values, "line")
     low, high = (min(rate * float(s), line) for s in (wlan.DELIVERED[0], wlan.DELIVERED[2]))
+    reach = f"{low:.0f}" if round(low) == round(high) else f"{low:.0f} to {high:.0f}"
     return Shown(
-        lines=lines_of(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{low:.0f} to {high:.0f} Mb/s",
+        lines=lines_of(mode=mode, PHY_rate=f"{rate:.1f} Mb/s", reaches_the_owner=f"{reach} Mb/s",
                      what_binds="the line" if line < rate * float(wlan.DELIVERED[1]) else "the Wi-Fi card"),
         sum=wlan.sum_of(standard, streams, width),
     )  # fmt: skip

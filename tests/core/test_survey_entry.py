@@ -276,6 +276,7 @@ def test_clone_time_and_room(used, path, method, minutes, needs, fits) -> None:
         ("latency", {"generation": "5", "cl": "46", "rated": "5600", "running": "5600"}, "At its rating", "16.43 ns"),
         ("radio", {"standard": "ac", "streams": "1", "width": "20", "band": "5"}, "PHY rate", "86.7 Mb/s"),
         ("radio", {"standard": "be", "streams": "1", "width": "320", "band": "6"}, "PHY rate", "2882.4 Mb/s"),
+        ("radio", {"line": "250"}, "Reaches the owner", "250 Mb/s"),  # the line binds at both ends: no range
         ("runtime", {"wh": "45", "watts": "10"}, "Runs", "4 h 30 min"),
         ("endurance", {"tbw": "300", "daily": "40"}, "Lasts", "20.5 years"),
         ("pad", {"gap": "1"}, "Pad", "1.25 mm"),

@@ -107,6 +107,10 @@ export function speak(told: Vocabulary) {
 /** Every list the core decides: kinds, stations, limits, sources. */
 export const vocabulary = () => said
 
+/** A label inside a sentence: names of the trade keep their letters (Wi-Fi, PCIe, M.2). */
+export const lowered = (label: string) =>
+  /^\S+[A-Z0-9]/.test(label) ? label : label.charAt(0).toLowerCase() + label.slice(1)
+
 const wordOf = (list: readonly Schemas['Words'][], id: string) => list.find((w) => w.id === id)?.says ?? id
 
 export type StationId = Schemas['Station']

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { at, placed, step } from '../src/api/pointer'
 import { renamed } from '../src/library/editor/draft'
 import { GUTTER, labels, lay, layout, WIDTH, type MapData, type Place } from '../src/map/layout'
-import { due, minutes, money, stationName, stationPath, kindFor, partWord, speak } from '../src/words'
+import { due, minutes, money, stationName, stationPath, kindFor, lowered, partWord, speak } from '../src/words'
 
 describe('places in a job', () => {
   const job = { survey: { measured: { 'drive-2.width_mm': 22, 'a/b': 1, 'a~b': 2 }, reading: null } }
@@ -46,6 +46,12 @@ describe('words', () => {
     [89, '1 min'],
     [90, '2 min'],
   ])('%d seconds are %s', (seconds, said) => expect(minutes(seconds)).toBe(said))
+
+  test('a name of the trade keeps its letters inside a sentence', () => {
+    expect(['Room below', 'Wi-Fi, far away', 'PCIe lanes', 'M.2 key', ''].map(lowered)).toEqual([
+      'room below', 'Wi-Fi, far away', 'PCIe lanes', 'M.2 key', '',
+    ])
+  })
 
   test('stations have a path, and names the server gives', () => {
     expect(stationPath(147, 'hand_over')).toBe('/jobs/147/hand-over')

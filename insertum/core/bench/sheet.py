@@ -8,6 +8,7 @@ from ..fit.build import Build
 from ..frozen import Frozen
 from ..kinds.all import kind_of
 from ..kinds.base import Moves
+from ..machine.attribute import lowered
 from ..machine.opening import Obstacle
 from ..machine.radio_parts import Radio
 from ..machine.shape import Slot
@@ -201,19 +202,19 @@ def _off(o: Obstacle, ways: Ways) -> Step:
     drain = " Then hold the power button for ten seconds." if o.what == "battery" and not told_already else ""
     pack = ", and take the pack out" if o.what == "battery" and ways.power == "pack" else ""
     return Step(
-        id=f"off:{o.id}", phase="open", text=f"{verb}: {o.name.lower()}{f' ({told})' if told else ''}{pack}.{drain}",
+        id=f"off:{o.id}", phase="open", text=f"{verb}: {lowered(o.name)}{f' ({told})' if told else ''}{pack}.{drain}",
         hint=o.hint, tool=o.tool, screws=0 if o.captive else o.screws, loosened=o.screws if o.captive else 0,
         length_mm=o.length_mm, place=o.place, caution=o.caution, seconds=o.seconds - o.seconds // 2, source=o.source,
-        obstacle=o.id, thing=o.name.lower(), slot=o.slot or "",
+        obstacle=o.id, thing=lowered(o.name), slot=o.slot or "",
     )  # fmt: skip
 
 
 def _on(o: Obstacle, closing: bool) -> Step:
     verb = {"battery": "Plug in", "screws": "Tighten" if o.captive else "Drive in"}.get(o.what, "Put back")
     return Step(
-        id=f"on:{o.id}", phase="close" if closing else "put back", text=f"{verb}: {o.name.lower()}.", hint=o.hint_on,
+        id=f"on:{o.id}", phase="close" if closing else "put back", text=f"{verb}: {lowered(o.name)}.", hint=o.hint_on,
         tool=o.tool, screws=0 if o.captive else -o.screws, loosened=-o.screws if o.captive else 0, length_mm=o.length_mm,
-        place=o.place, caution=o.caution_on, seconds=o.seconds // 2, source=o.source, obstacle=o.id, thing=o.name.lower(),
+        place=o.place, caution=o.caution_on, seconds=o.seconds // 2, source=o.source, obstacle=o.id, thing=lowered(o.name),
         slot=o.slot or "",
     )  # fmt: skip
 

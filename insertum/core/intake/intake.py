@@ -156,12 +156,12 @@ def _weights(
 ) -> tuple[Weights, frozenset[NeedKind]]:
     """What each need weighs by use and complaints, with who set it; and what complaints are first of all about: that
     stays though it has no figure, what a complaint bears on besides does not."""
-    weights: Weights = {kind: (figures[3], f"use: {preset.name.lower()}") for kind, figures in preset.needs.items()}
+    weights: Weights = {kind: (figures[3], f"use: {lowered(preset.name)}") for kind, figures in preset.needs.items()}
     about: set[NeedKind] = set()
     for name in dict.fromkeys(intake.complaints):  # said twice it weighs once
         if complaint := complaints.get(name):
             for kind, extra in complaint.weights.items():
-                weights[kind] = (weights[kind][0] + extra, f"complaint: {complaint.name.lower()}")
+                weights[kind] = (weights[kind][0] + extra, f"complaint: {lowered(complaint.name)}")
                 about |= {kind} if extra and extra == max(complaint.weights.values()) else set()
     return weights, frozenset(about)
 
@@ -177,7 +177,7 @@ def _faults(intake: Intake, complaints: Mapping[str, Complaint]) -> Iterator[Nee
     if intake.fault_slot:
         yield fault("fault found", intake.fault_slot)
     for task, name in faults_found(intake, complaints).items():
-        yield fault(f"found: {name.lower()}", PREFIX + task, TASKS[task].mends)
+        yield fault(f"found: {lowered(name)}", PREFIX + task, TASKS[task].mends)
 
 
 def _edited(edit: NeedEdit, floor: float, comfort: float, ceiling: float) -> tuple[float, float, float]:

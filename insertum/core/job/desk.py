@@ -10,6 +10,7 @@ from ..bench.sheet import Sheet, sheet
 from ..errors import Code, InputError
 from ..fit.build import Build
 from ..frozen import Frozen
+from ..machine.attribute import lowered
 from ..machine.numbered import things
 from ..money import money
 from ..plan.totals import Tally, tally
@@ -85,7 +86,7 @@ class Desk(FitDesk):
         if unknown := [s for s in steps if s not in ids]:
             raise InputError(f"no step {unknown[0]!r} on this sheet", "bench", "Reload: the plan may have changed.")
         if waiting := self.open_gates():
-            shut = ", ".join(g.title.lower() for g in waiting)
+            shut = ", ".join(lowered(g.title) for g in waiting)
             raise InputError(
                 f"the safety key is shut: {len(waiting)} open ({shut})",
                 "prepare",
@@ -187,7 +188,7 @@ class Desk(FitDesk):
             waiting = self.open_gates()
             if waiting:
                 raise InputError(
-                    f"the safety key is shut: {len(waiting)} open ({', '.join(g.title.lower() for g in waiting)})",
+                    f"the safety key is shut: {len(waiting)} open ({', '.join(lowered(g.title) for g in waiting)})",
                     "prepare",
                     "Do them, or write down the owner's waiver.",
                 )

@@ -9,7 +9,7 @@ from typing import Any
 
 from ..errors import InputError
 from ..frozen import Frozen
-from .attribute import Attribute, attributes_of, shown
+from .attribute import Attribute, attributes_of, lowered, shown
 from .claim import Fact, Source
 from .processor import Processor, claims_of, named_by
 from .shape import Configuration, Configured, Machine
@@ -155,7 +155,7 @@ def _beside(ours: Machine, theirs: Machine, workshop: str) -> tuple[dict[str, An
             for c in fresh:
                 said = Brought(
                     machine=title if general else f"{title}, {our.processor or our.name}",
-                    label=f"{label}: {words.label.lower()}", value=f"{shown(_plain(c['value']), words.scale)} {words.unit}".strip(),
+                    label=f"{label}: {lowered(words.label)}", value=f"{shown(_plain(c['value']), words.scale)} {words.unit}".strip(),
                     ours="; ".join(shown(_plain(v), words.scale) for v in held) or "unknown", comes_in=True,
                 )  # fmt: skip
                 if said not in lines:

@@ -12,6 +12,7 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..frozen import Frozen
 from ..intake.intake import Intake
+from ..machine.attribute import lowered
 from ..machine.part import CARDS, Fittable
 from ..machine.radio_parts import Cellular, Radio
 from ..plan.request import TaskOffer
@@ -238,7 +239,7 @@ def _tasks(w: Work) -> Gate | None:
     return Gate(
         id="tasks",
         title="What the work besides needs is at hand",
-        why=f"For: {', '.join(t.name.lower() for t in w.tasks)}.",
+        why=f"For: {', '.join(lowered(t.name) for t in w.tasks)}.",
         items=tuple(told),
         caution=" ".join(dict.fromkeys(t.caution for t in w.tasks if t.caution)),
     )

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 
 from ..frozen import Frozen
+from ..machine.attribute import lowered
 from ..machine.opening import Assembly
 from ..machine.part import Accessory
 from ..machine.shape import Configured
@@ -72,10 +73,10 @@ def _not(kind: TaskKind, why: str) -> Offered:
 def _exchange(kind: TaskKind, machine: Configured, a: Assembly, parts: Sequence[Accessory], number: str) -> Offered:
     ident = kind.id if kind.id == a.id else f"{kind.id}.{a.id}"
     # "Change the fan", and which where the name says more than that.
-    name = kind.name if kind.name.lower().endswith(a.name.lower()) else f"{kind.name}: {a.name[0].lower()}{a.name[1:]}"
+    name = kind.name if kind.name.lower().endswith(a.name.lower()) else f"{kind.name}: {lowered(a.name)}"
     if not number:
         return Offered(
-            id=ident, name=name, mends=kind.mends, task=None, why=f"read the number on {a.name.lower()} first"
+            id=ident, name=name, mends=kind.mends, task=None, why=f"read the number on {lowered(a.name)} first"
         )
     part = next((p for p in parts if p.supplies == "assembly" and p.number == number), None)
     if part is None or part.price_minor is None:

@@ -8,6 +8,7 @@ from ...core.identify.matters import matters
 from ...core.intake.purchase import PurchaseAdvice, advice
 from ...core.job.slots import MapView, map_view
 from ...core.known.known import as_delivered
+from ...core.machine.attribute import lowered
 from ...core.machine.opening import Mark
 from ...core.machine.shape import Machine
 from ...core.survey import draft
@@ -118,7 +119,7 @@ def page(machine: Machine, configuration: str) -> ConfigurationView:
     plain = machine.configured(configuration)
     laid = laid_out(plain, seen)
     view = map_view(build_today(laid, sightings=seen), {}, {})
-    conflicts = [f"{s.name}: {f.label.lower()}" for s in view.slots for f in s.facts if f.conflict]
+    conflicts = [f"{s.name}: {lowered(f.label)}" for s in view.slots for f in s.facts if f.conflict]
     return ConfigurationView(
         machine=slug,
         configuration=configuration,

@@ -6,6 +6,7 @@ from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.shape import Agreement
 from ...core.job.slots import MapView, map_view
+from ...core.machine.attribute import lowered
 from ...core.machine.numbered import things
 from ...core.plan.quote import Quote
 from ...core.plan.result import PlanPoint
@@ -65,7 +66,7 @@ def bench(number: int) -> BenchView:
         differs=desk.differs(),
         screws_out=sum(s.screws for s in sheet.steps if s.id in done),
         seconds_left=sum(s.seconds for s in sheet.steps if s.id not in done),
-        locked=f"The safety key is shut: {', '.join(g.title.lower() for g in waiting)}." if waiting else "",
+        locked=f"The safety key is shut: {', '.join(lowered(g.title) for g in waiting)}." if waiting else "",
         things=dict(things(desk.machine)),
     )
 

@@ -5,7 +5,7 @@ import { answer, client, type Schemas } from '../api/client'
 import { MachineMap } from '../map/MachineMap'
 import { Advice } from '../machine/Advice'
 import { ErrorNote, Heading, Note, Tag } from '../ui/basics'
-import { minutes, moment } from '../words'
+import { lowered, minutes, moment } from '../words'
 import { Claims } from './Claims'
 import { MakerWords } from '../machine/MakerWords'
 import { Reviews } from './Reviews'
@@ -138,7 +138,7 @@ function Inside({ data }: { data: View }) {
             <tr key={o.name} className="border-hair border-t align-top first:border-t-0">
               <td className="py-1 pr-2 font-medium">{o.name}</td>
               <td className="text-ink-2 py-1 pr-2 text-[12.5px]">
-                {o.after.length ? `after ${o.after.join(', ').toLowerCase()}` : 'first'}
+                {o.after.length ? `after ${o.after.map(lowered).join(', ')}` : 'first'}
               </td>
               <td className="num py-1 pr-2 text-[12.5px]">
                 {[o.screws ? `${o.screws} × ${o.tool}` : o.tool, minutes(o.seconds)].filter(Boolean).join(', ')}

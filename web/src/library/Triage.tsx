@@ -6,7 +6,7 @@ import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { FigureInput } from '../ui/figure'
 import { May } from '../shell/May'
-import { partWord, vocabulary } from '../words'
+import { lowered, partWord, vocabulary } from '../words'
 
 type Complaint = Schemas['Complaint']
 type Part = NonNullable<Complaint['then']>[number]
@@ -110,7 +110,7 @@ export function TriagePage() {
                     </td>
                     <td className="py-1">
                       {x.test}
-                      {x.cure && <span className="text-ink-2"> Mended by: {data?.cures[x.cure]?.toLowerCase()}.</span>}
+                      {x.cure && <span className="text-ink-2"> Mended by: {lowered(data?.cures[x.cure] ?? '')}.</span>}
                     </td>
                   </tr>
                 ))}

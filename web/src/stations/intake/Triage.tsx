@@ -2,7 +2,7 @@ import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { Seen } from '../../machine/Tried'
-import { partWord } from '../../words'
+import { lowered, partWord } from '../../words'
 
 /** Free causes of the chosen complaints, each with the test that tells. */
 export function Triage({
@@ -44,7 +44,7 @@ export function Triage({
                   {cause.test}
                   {cause.cure && (
                     <span className="text-ink-2 block text-[12.5px]">
-                      If it is this: {cures[cause.cure]?.toLowerCase()}, no part sold for it.
+                      If it is this: {lowered(cures[cause.cure] ?? '')}, no part sold for it.
                     </span>
                   )}
                 </td>

@@ -3,6 +3,7 @@ import { at, useEdit, useJob } from '../../api/job'
 import { NeedBar } from './NeedBar'
 import { ends, figure } from './rows'
 import { FigureInput } from '../../ui/figure'
+import { lowered } from '../../words'
 
 type NeedView = Schemas['NeedView']
 type State = Schemas['NeedState']
@@ -42,7 +43,7 @@ export function Needs({
       {!!rest.length && (
         <details className="mt-1">
           <summary className="text-ink-2 cursor-pointer text-[12.5px]">
-            Not asked for here: {rest.map((n) => n.label.toLowerCase()).join(', ')}
+            Not asked for here: {rest.map((n) => lowered(n.label)).join(', ')}
           </summary>
           {rest.map(row)}
         </details>

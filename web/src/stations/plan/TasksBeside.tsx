@@ -1,7 +1,7 @@
 import { answer, client, type Schemas } from '../../api/client'
 import { useAct, useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
-import { minutes, money } from '../../words'
+import { lowered, minutes, money } from '../../words'
 
 /** Work beside the chosen plan's parts: each with what it adds, taken on or off by hand and never by itself. */
 export function TasksBeside({ title }: { title: string }) {
@@ -52,7 +52,7 @@ function Row({ task: t, busy, onToggle }: { task: Schemas['Beside']; busy: boole
     <tr className={`border-hair border-t align-top first:border-t-0 ${t.planned ? 'bg-gold-soft' : ''}`}>
       <td className="py-1.5 pr-3">
         <div className="font-medium">{t.name}</div>
-        <div className="text-ink-2 text-[12.5px]">mends: {t.mends.toLowerCase()}</div>
+        <div className="text-ink-2 text-[12.5px]">mends: {lowered(t.mends)}</div>
         {t.planned && t.caution && <div className="text-refused text-[12.5px]">{t.caution}</div>}
       </td>
       <td className="num py-1.5 pr-3 text-right whitespace-nowrap">
