@@ -49,7 +49,11 @@ describe('words', () => {
 
   test('a name of the trade keeps its letters inside a sentence', () => {
     expect(['Room below', 'Wi-Fi, far away', 'PCIe lanes', 'M.2 key', ''].map(lowered)).toEqual([
-      'room below', 'Wi-Fi, far away', 'PCIe lanes', 'M.2 key', '',
+      'room below',
+      'Wi-Fi, far away',
+      'PCIe lanes',
+      'M.2 key',
+      '',
     ])
   })
 
