@@ -33,7 +33,7 @@ from .core.prove.expect import Expected
 from .core.survey.current_build import build_today
 from .formats.bundle import files_in, files_of
 from .formats.json_errors import read_json, text_of
-from .formats.parts import part_from, read_parts
+from .formats.parts import read_parts
 from .formats.readings import read_bundle
 
 DONE, NO, BAD_INPUT = 0, 1, 2
@@ -71,7 +71,7 @@ def _ask(args: argparse.Namespace) -> int:
         job = Job(number=1, identify=chosen, fit=FitChoice(limits=limits))
         return FitDesk(job, by_id[machine], parts)
 
-    house = House(Library(machines), parts, listed(parts), desk_of, part_from)
+    house = House(Library(machines), parts, listed(parts), desk_of)
     found = house.ask(args.text, Limits(args.limits))
     _show(found)
     usable = any(s.verdict.usable for s in found.seats) or any(g.verdict.usable for g in found.machines)

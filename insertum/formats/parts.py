@@ -17,6 +17,7 @@ from ..core.kinds.all import KINDS
 from ..core.kinds.base import COMMON_COLUMNS
 from ..core.machine.part import AnyPart, Part
 from ..core.machine.part_base import Offer, card_from_code
+from ..core.money import major
 from ..core.standards import m2
 from ..core.standards.currency import CODES, digits
 from ..core.standards.module_label import read_label
@@ -241,9 +242,8 @@ def _offer(text: str) -> dict[str, Any]:
 
 
 def _offer_text(o: Offer) -> str:
-    places = digits(o.currency or "EUR")
     more = [o.currency, f"for {o.pieces}" if o.pieces > 1 else "", o.tax, f"x{o.stock}" if o.stock is not None else ""]
-    return " ".join([f"{o.shop} {o.price_minor / 10**places:.{places}f}", *(m for m in more if m)])
+    return " ".join([f"{o.shop} {major(o.price_minor, o.currency or 'EUR')}", *(m for m in more if m)])
 
 
 def write_csv(parts: list[AnyPart]) -> str:

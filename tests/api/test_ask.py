@@ -35,6 +35,11 @@ def test_whose_limits_count_is_said_with_the_question(client: Client) -> None:
     assert client.get("/api/ask", asked | {"limits": "nobody"}).status_code == 422
 
 
+def test_a_number_typed_apart_is_the_part(client: Client) -> None:
+    told = client.get("/api/ask", {"text": "part ap dr45"})
+    assert told.status_code == 200 and told.json()["meaning"]["parts"] == ["AP-DR45"]
+
+
 @pytest.mark.role("owner")
 def test_a_key_asks_and_does_nothing_else_until_it_is_taken_back(client: Client) -> None:
     key = made(client)
@@ -83,9 +88,12 @@ def test_what_is_in_it_is_as_delivered_empty_or_as_somebody_says(client: Client)
     told = in_it(has="memory-a:OM4S-08G26,memory-b:")
     assert told == {"memory-a": "Orrin 8 GB DDR4-2666", "memory-b": "empty", "bay": "empty"}
     for asked, what in (
-        ({"has": "attic:OM4S-08G26"}, "no slot 'attic' in this machine"),
+        ({"has": "attic:OM4S-08G26"}, "no slot 'attic'"),
         ({"has": "memory-a:NOBODY"}, "no part 'NOBODY'"),
         ({"puts": "nonsense"}, "'nonsense' names no slot"),
+        # What somebody says is in it must be something it could hold, or all beside it is judged wrongly.
+        ({"has": "memory-a:WH4-1T0-80M"}, "Wherry H4 1 TB, 2280 key M is nothing Memory A takes"),
+        ({"puts": "bay:AP-DR45"}, "Amberly Drover 45 Wh is nothing 2.5-inch bay takes"),
     ):
         refused = client.get(FITS, asked)
         assert refused.status_code == 400 and refused.json()["what"] == what

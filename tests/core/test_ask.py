@@ -2,7 +2,7 @@
 
 import pytest
 
-from insertum.core.ask.answer import Seat, says
+from insertum.core.ask.answer import Seat, says, seats
 from insertum.core.ask.ask import MOST_PLACES, House
 from insertum.core.ask.meaning import MOST_CHARACTERS, understand
 from insertum.core.catalogue import Catalogue
@@ -13,7 +13,7 @@ from insertum.core.job.shape import FitChoice, Identified, Job
 from insertum.core.machine.claim import Limits
 from insertum.core.machine.shape import Machine
 from insertum.core.verdict import Verdict
-from insertum.formats.parts import part_from, read_csv
+from insertum.formats.parts import read_csv
 
 from . import made
 
@@ -28,7 +28,7 @@ def desk_of(machine: str, configuration: str, limits: Limits = Limits.PROVEN) ->
     return FitDesk(job, BY_ID[machine], PARTS)
 
 
-HOUSE = House(LIBRARY, PARTS, LISTED, desk_of, part_from)
+HOUSE = House(LIBRARY, PARTS, LISTED, desk_of)
 DROVER, MK1, MK2 = "veyra-drover-14/rill-320", "veyra-strand-15/mk1-rill-310", "veyra-strand-15/mk2-rill-430"
 
 #: Question; machines; parts, or the size of a part read off a label; kind.
@@ -50,6 +50,8 @@ MEANT = [
     ("WH4-1T0-80M", (), ("WH4-1T0-80M",), ""),
     ("Drover 14 AP-DR45", (DROVER,), ("AP-DR45",), ""),  # a battery's number beside a machine is a part
     ("part AP-DR45", (), ("AP-DR45",), ""),
+    ("part ap dr45", (), ("AP-DR45",), ""),
+    ("Ｄｒｏｖｅｒ 14, WH4‑1T0‑80M", (DROVER,), ("WH4-1T0-80M",), ""),  # wide letters, hyphens that do not break
 ]
 
 
@@ -67,15 +69,21 @@ ASKED = [
     # A near name is another model, whatever stands beside it.
     ("Drover 15, WH4-1T0-80M", "Drover 15", ("Veyra Drover 14, WH4-1T0-80M",)),
     ("VD14-R4 16GB 3200", "VD14-R3", ("Veyra Cairn 14, 16GB 3200", "Veyra Drover 14, 16GB 3200")),
-    ("Drover 14 Mk3, WH4-1T0-80M", "Mk3", ()),
-    ("Halden Drover 14, WH4-1T0-80M", "Halden", ()),
+    ("Drover 14 Mk3, WH4-1T0-80M", "Mk3", ("Drover 14, WH4-1T0-80M",)),
+    ("Halden Drover 14, WH4-1T0-80M", "Halden", ("Drover 14, WH4-1T0-80M",)),
+    # A label is read no further than a number is: what stands beside it may be another thing.
+    ("Drover 14 Mk3 16GB DDR4-3200", "Mk3", ("Drover 14, 16GB DDR4-3200",)),
+    ("Drover 14, no 16GB DDR4-3200", "no", ()),
+    ("Drover 14, Zorvex 1TB NVMe M.2 2280", "Zorvex", ("Drover 14, 1TB NVMe M.2 2280",)),
+    ("Drover 14, 16GB DDR4-3200 1.35V", "1.35V", ("Drover 14, 16GB DDR4-3200",)),  # DDR4 runs at 1.2 V
+    ("part AP-DR45 not", "not", ()),
     # Words that take back, and two machines on one line.
     ("not a Drover 14, WH4-1T0-80M", "not", ()),
     ("Drover 14 without WH4-1T0-80M", "without", ()),
     ("Drover 14, Strand 15, WH4-1T0-80M", "No machine here is", ("Veyra Drover 14, WH4-1T0-80M", "Veyra Strand 15, WH4-1T0-80M")),
     ("Drover 14 Rill 430", "No machine here is", ("Veyra Drover 14", "Veyra Strand 15")),
     # What is said of a part must be so of it.
-    ("Drover 14 WH4-1T0-80M 2TB", "2TB", ()),
+    ("Drover 14 WH4-1T0-80M 2TB", "2TB", ("Drover 14, WH4-1T0-80M",)),
     # Meant two ways.
     ("AP-DR45", "tells a machine as well", ("part AP-DR45", "Veyra Drover 14")),
     ("Tern", "may be a machine or a part", ("Halden Tern 13", "part Tern")),
@@ -185,6 +193,41 @@ def test_the_sentence_names_configurations_only_where_they_differ() -> None:
     told = says([seat(Verdict.SEATS, "mk II"), seat(Verdict.MEASURE_FIRST, "mk I")], "Part", "M 1")
     assert told == "Yes: Part seats in Drive 1 of the mk II. It differs by configuration."
     assert says([], "Part", "M 1") == "No: no place for Part is known in M 1."
+
+
+def test_configurations_of_one_name_are_told_apart_and_one_without_the_place_is_not_passed_over() -> None:
+    """Two of one name, as the Drover 14 is delivered with two processors; and a bay that only one of two has."""
+
+    def desks(second: dict) -> list[FitDesk]:
+        data = BY_ID["veyra-drover-14"].model_dump(mode="json")
+        twin = {**data["configurations"][0], "id": "twin", "processor": "Corvane Rill 330", "differs": second}
+        machine = Machine.model_validate({**data, "configurations": [data["configurations"][0], twin]})
+        jobs = (
+            Job(number=1, identify=Identified(machine=machine.id, configuration=c.id)) for c in machine.configurations
+        )
+        return [FitDesk(job, machine, PARTS) for job in jobs]
+
+    module = PARTS.by_number["OM4S-16G26"]
+    alike = seats(desks({}), [module])  # type: ignore[list-item]
+    assert [(s.verdict, s.configurations) for s in alike] == [(Verdict.SEATS, ())]
+    other = {"fitted": None, "generation": [{"value": 3, "source": "documented"}]}
+    ddr3 = dict.fromkeys(("memory-a", "memory-b"), other)
+    rows = seats(desks(ddr3), [module])  # type: ignore[list-item]
+    assert [(s.verdict, s.configurations) for s in rows] == [
+        (Verdict.SEATS, ("Drover 14, Corvane Rill 320",)),
+        (Verdict.REFUSED, ("Drover 14, Corvane Rill 330",)),
+    ]
+    told = says(rows, module.name, "Veyra Drover 14")
+    assert told.startswith("Yes: ") and told.endswith(
+        "of the Drover 14, Corvane Rill 320. It differs by configuration."
+    )
+    # One configuration has no such place: the other's is not said as if it were both's.
+    drive = PARTS.by_number["QT7-1T0"]
+    first, second = desks({})
+    second.configured.__dict__["slots"] = tuple(s for s in second.configured.slots if s.kind != "bay")
+    found = seats([first, second], [drive])  # type: ignore[list-item]
+    assert {s.configurations for s in found} == {("Drover 14, Corvane Rill 320",)}
+    assert says(found, drive.name, "Veyra Drover 14").endswith("It differs by configuration.")
 
 
 def test_an_accessory_goes_into_no_slot() -> None:

@@ -55,21 +55,29 @@ def seats(desks: Sequence[FitDesk], parts: Sequence[Fittable]) -> tuple[Seat, ..
     """Parts in every place made for them, in each configuration meant: what is said alike is said once. The best verdict
     of a part is first, and of parts the one with the best verdict, then the cheapest."""
     found: list[Seat] = []
+    called = _called(desks)
     for part in parts:
-        rows = [seat for desk in desks for seat in _of(desk, part)]
+        rows = [seat for desk, name in zip(desks, called, strict=True) for seat in _of(desk, part, name)]
         if not rows:
             continue
         by_what: dict[object, list[Seat]] = {}
         for row in rows:
             by_what.setdefault((row.places, row.verdict, _said(row.findings), row.accessories), []).append(row)
-        every = {c for row in rows for c in row.configurations}
         for alike in by_what.values():
             named = tuple(c for row in alike for c in row.configurations)
-            found.append(alike[0].model_copy(update={"configurations": () if set(named) == every else named}))
+            found.append(alike[0].model_copy(update={"configurations": () if set(named) == set(called) else named}))
     found.sort(key=lambda s: parts_order(parts, s.part))
     of_part = [sorted(g, key=lambda s: s.verdict.rank) for _, g in groupby(found, key=lambda s: s.part)]
     of_part.sort(key=lambda rows: (rows[0].verdict.rank, rows[0].price_minor is None, rows[0].price_minor or 0))
     return tuple(s for rows in of_part for s in rows)
+
+
+def _called(desks: Sequence[FitDesk]) -> list[str]:
+    """A name for each configuration that no other one has: two of one name differ by their processor, else by their id."""
+    every = [d.configured.configuration for d in desks]
+    names = [c.name for c in every]
+    named = [c.name if names.count(c.name) == 1 else f"{c.name}, {c.processor}" for c in every]
+    return [n if named.count(n) == 1 else f"{n} ({c.id})" for n, c in zip(named, every, strict=True)]
 
 
 def parts_order(parts: Sequence[Fittable], number: str) -> int:
@@ -86,7 +94,7 @@ def _decides(seat: Seat) -> str:
     return next((f.says for f in seat.findings if f.verdict is seat.verdict), "")
 
 
-def _of(desk: FitDesk, part: Fittable) -> Iterable[Seat]:
+def _of(desk: FitDesk, part: Fittable, called: str) -> Iterable[Seat]:
     """One configuration: places that say the same are one row."""
     made_for = kind_of(part).slots
     judged = [
@@ -103,7 +111,7 @@ def _of(desk: FitDesk, part: Fittable) -> Iterable[Seat]:
             part=part.number, name=part.name, verdict=j.verdict, places=tuple(judged[i][0].name for i in alike),
             findings=j.findings, accessories=tuple(desk.by_number[a].name for a in j.accessories if a in desk.by_number),
             extra_minor=j.extra_minor, price_minor=part.price_minor, short=j.short,
-            configurations=(desk.configured.configuration.name,),
+            configurations=(called,),
         )  # fmt: skip
 
 
@@ -161,7 +169,6 @@ def says(found: Sequence[Seat], part: str, machine: str) -> str:
         return f"No: no place for {part} is known in {machine}."
     best = min(s.verdict.rank for s in found)
     good = [s for s in found if s.verdict.rank == best]
-    rest = [s for s in found if s.verdict.rank != best]
     where = listed(list(dict.fromkeys(p for s in good for p in s.places)))
     only = {c for s in good for c in s.configurations}
     of = f" of the {listed(sorted(only))}" if only else ""
@@ -179,5 +186,5 @@ def says(found: Sequence[Seat], part: str, machine: str) -> str:
             )
         case _:
             line = f"No: {_decides(good[0])}"
-    others = [s for s in rest if s.configurations]
-    return f"{line} It differs by configuration." if others else line
+    # One that names no row of its own has no such place at all.
+    return f"{line} It differs by configuration." if any(s.configurations for s in found) else line

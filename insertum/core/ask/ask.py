@@ -9,6 +9,7 @@ from ..identify.library import Library
 from ..job.fit_desk import FitDesk
 from ..machine.claim import Limits
 from ..machine.part import Accessory, Fittable
+from ..survey.recognise import as_part
 from ..verdict import Verdict
 from .answer import PlaceSays, Seat, ceilings, places, says, seats
 from .meaning import Meaning, Way, understand
@@ -20,8 +21,6 @@ MOST_PLACES = 40
 
 #: Lays out a configuration as nobody's job: machine, configuration, whose limits.
 DeskOf = Callable[[str, str, Limits], FitDesk]
-#: Makes a part of what a label says, as the parts format holds it.
-PartFrom = Callable[[dict[str, object]], object]
 
 
 class MeantConfiguration(Frozen):
@@ -67,11 +66,8 @@ class AskAnswer(Frozen):
 class House:
     """What a question is put to: the machines, the parts, and how one is laid out."""
 
-    def __init__(
-        self, library: Library, parts: Catalogue, listed: Sequence[Listed], desk_of: DeskOf, part_from: PartFrom
-    ) -> None:
-        self.library, self.parts, self.listed = library, parts, listed
-        self.desk_of, self.part_from = desk_of, part_from
+    def __init__(self, library: Library, parts: Catalogue, listed: Sequence[Listed], desk_of: DeskOf) -> None:
+        self.library, self.parts, self.listed, self.desk_of = library, parts, listed, desk_of
 
     def ask(self, text: str, limits: Limits = Limits.PROVEN) -> AskAnswer:
         """What a question means and what is so. Raises :class:`InputError` for a label that tells too little of a part."""
@@ -130,8 +126,8 @@ class House:
     def _fittable(self, meaning: Meaning) -> list[Fittable]:
         """The parts that are asked about, and can sit in a slot."""
         if meaning.offered is not None:
-            part = self.part_from(meaning.offered)
-            return [part] if isinstance(part, Fittable) else []
+            part = as_part(meaning.offered)
+            return [] if isinstance(part, Accessory) else [part]
         every = [self.parts.by_number[n] for n in meaning.parts]
         return [p for p in every if not isinstance(p, Accessory)]
 

@@ -6,9 +6,11 @@ open: no verdict is given past them.
 """
 
 import re
-from collections.abc import Iterable, Sequence
+import unicodedata
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
+from ..errors import InputError
 from ..find import Listed
 from ..frozen import Frozen
 from ..identify.identify import identify
@@ -16,8 +18,8 @@ from ..identify.library import Library
 from ..machine.part import AnyPart
 from ..phrases import plural
 from ..spelling import folded
-from ..survey.recognise import recognise
-from .words import FILLERS, KIND_WORDS, speaks_of, together
+from ..survey.recognise import as_part, recognise
+from .words import DENIALS, FILLERS, KIND_WORDS, ON_LABELS, speaks_of, together
 
 #: A question is a line; longer is a page, which has a door of its own.
 MOST_CHARACTERS = 200
@@ -70,7 +72,8 @@ class _Run(NamedTuple):
 
 def understand(text: str, library: Library, parts: Sequence[Listed]) -> Meaning:
     """Read a question. Never raises: what is nothing is said to be."""
-    text = together(" ".join(", ".join(line for line in text.splitlines() if line.strip()).split()))
+    lines = unicodedata.normalize("NFKC", text).splitlines()  # a wide letter is the letter
+    text = together(" ".join(", ".join(line for line in lines if line.strip()).split()))
     if len(text) > MOST_CHARACTERS:
         most = f"That is longer than a question: {MOST_CHARACTERS} characters at most."
         return Meaning(text=text[:MOST_CHARACTERS], says=most)
@@ -81,8 +84,8 @@ def understand(text: str, library: Library, parts: Sequence[Listed]) -> Meaning:
     numbers = {number for p in parts for number in (p.folded_number, p.folded_fru) if number}
     doubled = [r for r in runs if folded(r.said) in numbers]
     own = [r for r in runs if r not in doubled]
-    if doubled and not own:
-        return _two_ways(text, doubled[0], library)
+    if doubled and not own and not _asks_for_part(text):
+        return _two_ways(text, pieces, doubled[0], library)
     return _meant(text, pieces, own, library, parts)
 
 
@@ -97,17 +100,15 @@ def _runs(n: int, piece: list[str], library: Library) -> Iterable[_Run]:
     return [r for r in found if not any(o.start <= r.start and r.end <= o.end and o != r for o in found)]
 
 
-def _two_ways(text: str, run: _Run, library: Library) -> Meaning:
+def _two_ways(text: str, pieces: list[list[str]], run: _Run, library: Library) -> Meaning:
     """A mark of a machine that is a part's number too: a battery's, most often."""
-    machines = _machines(run.of, library)
-    ways = [Way(says=f"the part {run.said}", ask=f"part {run.said}")] if not _asks_for_part(text) else []
-    if not ways:
-        return Meaning(text=text, parts=(run.said,), part_text=run.said)
-    return Meaning(
-        text=text,
-        ways=(*ways, *(Way(says=f"the machine {m} it is in", ask=m) for m in machines)),
-        says=f"{run.said} is the number of a part, and tells a machine as well.",
-    )
+    rest = " ".join(_rest(pieces, [run], frozenset(), library))
+    part = Way(says=f"the part {run.said}", ask=f"part {run.said} {rest}".strip())
+    machines = [
+        Way(says=f"the machine {m} it is in", ask=f"{m}, {rest}" if rest else m) for m in _machines(run.of, library)
+    ]
+    says = f"{run.said} is the number of a part, and tells a machine as well."
+    return Meaning(text=text, ways=(part, *machines), says=says)
 
 
 def _asks_for_part(text: str) -> bool:
@@ -140,12 +141,25 @@ def _meant(text: str, pieces: list[list[str]], runs: list[_Run], library: Librar
         ways = tuple(Way(says=m, ask=m + asked) for m in titles)
         return Meaning(text=text, says="A processor names no machine.", ways=ways)
     names = tuple(library.names[i] for i in sorted(meant))
-    found = found.model_copy(update={"machines": names, "machine_text": ", ".join(r.said for r in runs)})
+    # The maker of another machine doubts this one, though a part may have the word in its name.
+    foreign = [w for w in rest if runs and folded(w) in library.makers and w not in found.unread]
+    update = {"machines": names, "machine_text": ", ".join(r.said for r in runs)}
+    found = found.model_copy(update=update | {"unread": (*found.unread, *foreign)})
+    if runs and found.unread:
+        return found.model_copy(update={"ways": _without_them(found, rest)})
     if not runs and (found.unread or not (found.parts or found.offered or found.says)):
         return _near(found, library)
     if not runs and found.parts and not _numbers_named(found, parts):
         return _or_machine(found, library)
     return found
+
+
+def _without_them(found: Meaning, rest: list[str]) -> tuple[Way, ...]:
+    """The question without the words nobody knows; none where one of them takes back what was said."""
+    if any(w.lower() in DENIALS for w in found.unread):
+        return ()
+    plain = ", ".join(filter(None, (found.machine_text, " ".join(w for w in rest if w not in found.unread))))
+    return (Way(says=f"Without it: {plain}", ask=plain),)
 
 
 def _numbers_named(found: Meaning, parts: Sequence[Listed]) -> bool:
@@ -191,7 +205,8 @@ def _part(text: str, rest: list[str], parts: Sequence[Listed]) -> Meaning:
     fitting: list[AnyPart] = [p.part for p in parts if p.part.kind != "accessory"]
     read = recognise(said, fitting)
     if read.offered is not None and not read.known:
-        return Meaning(text=text, part_text=said, offered=read.offered, decoded=read.decoded)
+        unread = _beside_label(rest, read.offered, parts)
+        return Meaning(text=text, part_text=said, offered=read.offered, decoded=read.decoded, unread=unread)
     spoken = [p.number for p in fitting if all(speaks_of(w, p) for w in rest)]
     if len(spoken) > MOST_PARTS:
         many = f"{len(spoken)} parts answer to “{said}”: say more of the one that is meant."
@@ -200,6 +215,30 @@ def _part(text: str, rest: list[str], parts: Sequence[Listed]) -> Meaning:
         return Meaning(text=text, part_text=said, parts=tuple(spoken))
     nobodys = tuple(w for w in rest if not any(speaks_of(w, p) for p in fitting))
     return Meaning(text=text, part_text=said, unread=nobodys or tuple(rest))
+
+
+def _beside_label(rest: list[str], offered: Mapping[str, Any], parts: Sequence[Listed]) -> tuple[str, ...]:
+    """Words that a label was read past: it says the same without them, and they say nothing that is so of its part."""
+    try:
+        part = as_part(offered)
+    except InputError:
+        return tuple(rest)
+    makers = {folded(p.part.maker) for p in parts}
+
+    def adds(i: int) -> bool:
+        others = recognise(" ".join((*rest[:i], *rest[i + 1 :])), ()).offered
+        return _said_of(others) != _said_of(offered)
+
+    return tuple(
+        w
+        for i, w in enumerate(rest)
+        if w.lower() in DENIALS or not (adds(i) or speaks_of(w, part) or w.lower() in ON_LABELS or folded(w) in makers)
+    )
+
+
+def _said_of(offered: Mapping[str, Any] | None) -> dict[str, Any] | None:
+    """What a label says, without the text it was said in."""
+    return None if offered is None else {k: v for k, v in offered.items() if k not in ("number", "name")}
 
 
 def _joined(rest: list[str]) -> list[str]:

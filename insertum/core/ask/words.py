@@ -85,6 +85,9 @@ KIND_WORDS = {
     "accumulator": "battery",
 }  # fmt: skip
 
+#: Words that stand on labels and boxes, and say nothing that a verdict hangs on.
+ON_LABELS = frozenset(["iii", "6gb/s", "express", "solid", "state", "internal", "laptop", "notebook", "module"])
+
 _SIZE = re.compile(r"(\d+(?:\.\d+)?)(GB|TB)", re.I)
 _APART = re.compile(r"\b(\d+(?:\.\d+)?)\s+([GT]B|mm)\b", re.I)
 #: Generations of Wi-Fi by the names boxes print (Wi-Fi Alliance).
@@ -109,8 +112,13 @@ def speaks_of(word: str, part: AnyPart) -> bool:
         return part.kind == KIND_WORDS[low] or (low in ("ssd", "drive", "disk") and isinstance(part, drives))
     match part:
         case MemoryModule():
-            if re.fullmatch(r"ddr\d|pc\d", low):
-                return part.generation == int(low[-1])
+            if said := re.fullmatch(r"(?:ddr|pc)(\d)l?(?:-(\d{4}))?", low):
+                of_it = part.generation == int(said[1])
+                return of_it and (said[2] is None or int(said[2]) in (part.grade_mts, part.profile_mts))
+            if said := re.fullmatch(r"cl(\d+)", low):
+                return part.cl == int(said[1])
+            if said := re.fullmatch(r"(1\.\d+)v", low):
+                return part.voltage_mv == round(float(said[1]) * 1000)
             if word.isdigit() and len(word) == 4:
                 return int(word) in (part.grade_mts, part.profile_mts)
         case Radio() if low in _WIFI or low.removeprefix("802.11") in _WIFI.values():

@@ -1,17 +1,21 @@
 """Quick entry: what a typed or scanned label is, from the catalogue or from its standard code."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
 
 from ..errors import InputError, whole_text
 from ..frozen import Frozen
-from ..machine.part import AnyPart
+from ..machine.part import AnyPart, Part
 from ..machine.part_base import card_from_code
 from ..printed.drive import drive_words
 from ..spelling import folded
 from ..standards import m2
 from ..standards.module_label import MOST_LABEL, has_code, names_module, read_label
 from .label_fields import module_fields
+
+_PART: TypeAdapter[AnyPart] = TypeAdapter(Part)
 
 
 class Recognised(Frozen):
@@ -92,6 +96,14 @@ def _decoded(text: str, kind: str) -> tuple[dict[str, Any], str, tuple[str, ...]
         "M.2 module code (PCI-SIG)",
         ("number", "fru"),
     )
+
+
+def as_part(offered: Mapping[str, Any]) -> AnyPart:
+    """What a label says as a part: all it does not say is unknown. Raises :class:`InputError` where it tells too little."""
+    try:
+        return _PART.validate_python(dict(offered))
+    except ValidationError as error:
+        raise InputError("the label tells too little of the part", "label", "Type its number as well.") from error
 
 
 def read_drive_label(text: str, kind: str = "") -> dict[str, Any] | None:

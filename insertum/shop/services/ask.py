@@ -3,7 +3,6 @@
 from ...core.ask.ask import AskAnswer, House
 from ...core.errors import Code, InputError
 from ...core.machine.claim import Limits
-from ...formats.parts import part_from
 from . import jobs, machines, parts, what_fits
 from .table_cache import one_look
 
@@ -14,7 +13,7 @@ def _house() -> House:
     def desk_of(machine: str, configuration: str, limits: Limits) -> what_fits.Desk:
         return what_fits.desk_of(machine, configuration, what_fits.Asking(limits=limits))
 
-    return House(machines.library(), parts.catalogue(), parts.findable(), desk_of, part_from)
+    return House(machines.library(), parts.catalogue(), parts.findable(), desk_of)
 
 
 @one_look()

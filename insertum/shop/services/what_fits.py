@@ -10,10 +10,11 @@ from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import FitChoice, Identified, Job, Surveyed
+from ...core.job.validation import look_over
 from ...core.machine.attribute import listed
 from ...core.machine.claim import Limits
 from ...core.machine.part import Fittable
-from ...core.standards.currency import digits
+from ...core.money import major
 from ...core.survey.acts import NextAct
 from ...core.verdict import Verdict
 from ...formats.parts import safe
@@ -59,16 +60,15 @@ def desk_of(machine: str, configuration: str, asking: Asking = PLAIN) -> Desk:
     desk = jobs.desk_for(job)
     if desk.machine is None:
         raise InputError(f"no machine {machine!r}", "machine", "Choose one of the library.", code=Code.MISSING)
-    slots = {s.id for s in desk.plain.slots}
-    if unknown := [s for s in (*asking.has, *asking.puts) if s not in slots]:
-        raise InputError(f"no slot {unknown[0]!r} in this machine", "slot", f"It has {', '.join(sorted(slots))}.")
     fitted: dict[str, Fittable | None] = {}
     if asking.holds == "empty":
         fitted = {s.id: None for s in desk.plain.slots if getattr(s, "form", "") != "soldered"}
     fitted |= {s: desk.fittable(n) if n else None for s, n in asking.has.items()}
-    if not fitted:
-        return desk
-    return jobs.desk_for(job.model_copy(update={"survey": Surveyed(fitted=fitted)}))
+    for place in (*asking.has, *asking.puts):
+        desk.plain.slot(place)  # raises for one this machine has not
+    asked = job.model_copy(update={"survey": Surveyed(fitted=fitted)}) if fitted else job
+    look_over(desk.plain, None, asked, desk.fittable)
+    return jobs.desk_for(asked) if fitted else desk
 
 
 def station(machine: str, configuration: str, asking: Asking, whole: bool) -> str:
@@ -175,14 +175,6 @@ def as_csv(found: FitsPaper) -> str:
     for x in found.lines:
         write.writerow(
             [safe(v) for v in (x.place, x.kind, x.number, x.name, x.verdict, x.says, x.notes, x.asks, x.caution)]
-            + [_major(x.price_minor, found.currency), _major(x.with_minor or None, found.currency)]
+            + ["" if m is None else major(m, found.currency) for m in (x.price_minor, x.with_minor or None)]
         )  # fmt: skip
     return out.getvalue()
-
-
-def _major(minor: int | None, currency: str) -> str:
-    """An amount in major units, with the currency's own decimals (ISO 4217)."""
-    if minor is None:
-        return ""
-    whole, part = divmod(minor, 10 ** digits(currency))
-    return f"{whole}.{part:0{digits(currency)}d}" if digits(currency) else str(whole)
