@@ -94,6 +94,12 @@ def fits(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked
     return HttpResponse(found, content_type="application/json")
 
 
+@router.post("/machines/{slug}/{configuration}/fits/job", response={200: AskJob, 400: Problem})
+def make_machine_job(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked]):
+    """What is asked of a machine made a job: with what is in it, what is put in, and whose limits count."""
+    return AskJob(number=what_fits.as_job(slug, configuration, asked.asking()))
+
+
 @router.get("/machines/{slug}/{configuration}/fits/why", response={200: show_fit.WhyView, 400: Problem})
 def why(request: HttpRequest, slug: str, configuration: str, asked: Query[Asked], slot: Query[str], part: Query[str]):
     """Everything said of one pair, with what it rests on."""

@@ -39,6 +39,7 @@ TABLE: tuple[tuple[tuple[str, ...], re.Pattern[str], Role], ...] = tuple(
         ("GET", r"jobs/removed", "owner"),
         ("DELETE", r"(triage|parts|machines|processors)/.*", "owner"),
         ("POST", r"machines/(check|draft|draft-from-bundle|slot/.*)", "bench"),
+        ("POST", r"machines/[^/]+/[^/]+/fits/job", "bench"),
         ("POST PUT", r"machines/.*", "library"),
         ("POST", r"claims/.*", "library"),
         ("POST", r"words/[^/]+/taken", "library"),

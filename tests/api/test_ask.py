@@ -100,6 +100,18 @@ def test_what_is_in_it_is_as_delivered_empty_or_as_somebody_says(client: Client)
     assert client.get("/api/machines/nobody/none/fits").status_code == 400
 
 
+def test_what_is_asked_of_a_machine_becomes_a_job_as_it_was_asked(client: Client) -> None:
+    asked = "limits=documented&has=memory-a:OM4S-08G26,memory-b:&puts=drive-1:WS4-2T0-42M,bay:QT7-1T0"
+    made = client.post(f"{FITS}/job?{asked}")
+    job = client.get(f"/api/jobs/{made.json()['number']}").json()["job"]
+    assert (job["identify"]["machine"], job["identify"]["configuration"]) == ("veyra-drover-14", "rill-320")
+    assert job["fit"]["limits"] == "documented" and job["station"] == "fit"
+    assert job["fit"]["build"] == {"drive-1": "WS4-2T0-42M", "bay": "QT7-1T0"}
+    assert job["survey"]["fitted"]["memory-a"]["number"] == "OM4S-08G26" and job["survey"]["fitted"]["memory-b"] is None
+    refused = client.post(f"{FITS}/job?puts=memory-a:QT7-1T0")
+    assert refused.status_code == 400 and "nothing Memory A takes" in refused.json()["what"]
+
+
 def test_the_paper_the_csv_and_the_json_say_the_same_as_fit(client: Client) -> None:
     station = client.get(FITS, {"whole": True}).json()
     paper = client.get(f"{FITS}/paper").json()

@@ -68,10 +68,13 @@ def test_a_question_over_the_telephone_is_answered_in_three_actions(desk: Page) 
     expect(desk.get_by_text("Yes:")).to_have_count(0)
     desk.get_by_role("link", name="Veyra Drover 14").click()
     expect(desk.get_by_text("Yes: Orrin 16 GB")).to_be_visible()
-    # From the field of every page, too, and a job in one act.
+    # From the field of every page, too, by keys alone, and a job in one act.
     desk.keyboard.press("/")
     desk.keyboard.type("Strand 15 WH4-1T0-80M")
-    desk.get_by_role("button", name="Ask what fits").click()
+    expect(desk.get_by_role("option", name="Ask what fits")).to_be_visible()
+    while desk.get_by_role("option", name="Ask what fits").get_attribute("aria-selected") != "true":
+        desk.keyboard.press("ArrowDown")
+    desk.keyboard.press("Enter")
     expect(desk.get_by_text("Yes, held back")).to_be_visible()
     desk.go_back()
     desk.get_by_role("link", name="Everything that fits it").click()
@@ -85,6 +88,36 @@ def test_a_question_over_the_telephone_is_answered_in_three_actions(desk: Page) 
     expect(desk.get_by_role("alert")).to_contain_text("No part 'NOBODY'")
     desk.get_by_role("button", name="Make it a job").click()
     expect(desk).to_have_url(re.compile(r"/jobs/\d+/fit"))
+
+
+def test_an_answer_that_comes_late_is_not_shown_for_another_question(desk: Page) -> None:
+    """Limits changed twice: the first answer comes after the second, and what stands is the second's."""
+    held = []
+    desk.route(re.compile(r"/fits\?.*limits=documented"), lambda route: held.append(route))
+    desk.goto("/machines/veyra-drover-14/rill-320/fits")
+    limits, row = desk.get_by_label("Whose limit counts"), desk.get_by_role("row").filter(has_text="PM4S-32G26")
+    desk.get_by_label("Part name or number").fill("PM4S-32G26")
+    proven = row.get_by_role("gridcell").first.inner_text()
+    limits.select_option("documented")
+    expect(desk.get_by_text("Looking anew")).to_be_visible()
+    limits.select_option("open")
+    expect(row.get_by_role("gridcell").first).not_to_contain_text("Refused")
+    open_ = row.get_by_role("gridcell").first.inner_text()
+    assert open_ != proven
+    for route in held:
+        route.continue_()
+    desk.wait_for_timeout(1_500)
+    expect(limits).to_have_value("open")
+    assert row.get_by_role("gridcell").first.inner_text() == open_
+
+
+def test_a_page_that_does_not_come_says_so_and_comes_later(desk: Page) -> None:
+    desk.route(re.compile(r"/assets/Plan-[^/]*\.js"), lambda route: route.abort())
+    desk.goto("/jobs/148/plan")
+    expect(desk.get_by_role("heading", name="This page has not come yet")).to_be_visible()
+    desk.unroute(re.compile(r"/assets/Plan-[^/]*\.js"))
+    desk.get_by_role("button", name="Load it again").click()
+    expect(desk.get_by_role("heading", name="Where the money does most")).to_be_visible()
 
 
 def test_a_swollen_pack_stops_the_job(desk: Page) -> None:

@@ -1,12 +1,22 @@
 import { lazy, type ComponentType } from 'react'
 
 type Load<M> = () => Promise<M>
+
+/** A page that was not opened before, and that the server does not give: it is gone, or was built anew. */
+export class NotLoaded extends Error {
+  override name = 'NotLoaded'
+}
+
+const notLoaded = (): never => {
+  throw new NotLoaded('a page did not come')
+}
+
 const every: Load<unknown>[] = []
 
 /** A page that is loaded when it is opened, or when nothing else is to be done. */
 function page<K extends string, M extends Record<K, ComponentType>>(load: Load<M>, name: K) {
   every.push(load)
-  return lazy(async () => ({ default: (await load())[name] }))
+  return lazy(async () => ({ default: (await load().catch(notLoaded))[name] }))
 }
 
 /** Load every page that was not opened yet, one after the other: a bench whose link goes has them all. */

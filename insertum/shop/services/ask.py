@@ -2,6 +2,7 @@
 
 from ...core.ask.ask import AskAnswer, House
 from ...core.errors import Code, InputError
+from ...core.job.shape import Station
 from ...core.machine.claim import Limits
 from . import jobs, machines, parts, what_fits
 from .table_cache import one_look
@@ -36,5 +37,15 @@ def as_job(text: str, customer: str = "") -> int:
         desk = what_fits.desk_of(only.machine, only.configuration)
         place = next(s.id for s in desk.configured.slots if s.name == found.seats[0].places[0])
         build = {place: found.seats[0].part}
-    chosen = (only.machine, only.configuration) if only is not None else None
-    return jobs.start_asked(found.meaning.text, customer, found.meaning.machine_text, chosen, build)
+    said = {"texts": found.meaning.machine_text}
+    if only is not None:
+        said |= {"machine": only.machine, "configuration": only.configuration}
+    station = Station.FIT if only is not None else Station.IDENTIFY
+    told = {
+        "customer": customer,
+        "title": found.meaning.text,
+        "identify": said,
+        "fit": {"build": build},
+        "station": station,
+    }
+    return jobs.start_asked(told)

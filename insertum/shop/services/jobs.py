@@ -12,7 +12,7 @@ from ...core.find import job_number
 from ...core.frozen import Frozen
 from ...core.job import validation
 from ...core.job.desk import Desk
-from ...core.job.shape import Job, Station
+from ...core.job.shape import Job
 from ...core.job.words import with_words
 from ...core.sighting import Sighting
 from ...core.spelling import folded
@@ -174,19 +174,9 @@ def start_job(customer: str, title: str, due: str) -> Job:
 
 
 @transaction.atomic
-def start_asked(
-    question: str, customer: str, label: str, only: tuple[str, str] | None, build: Mapping[str, str]
-) -> int:
-    """Start a job from a question: its label texts, the configuration where it is only one, and what was asked in the
-    build. Returns the number."""
-    said: dict[str, Any] = {"texts": label}
-    if only is not None:
-        said |= {"machine": only[0], "configuration": only[1]}
-    station = Station.FIT if only is not None else Station.IDENTIFY
-    job = _started(
-        {"customer": customer, "title": question, "identify": said, "fit": {"build": dict(build)}, "station": station}
-    )
-    return job.number
+def start_asked(told: Mapping[str, Any]) -> int:
+    """Start a job from a question, with what it told of the job. Returns the number. Raises :class:`InputError`."""
+    return _started(told).number
 
 
 def _started(told: Mapping[str, Any]) -> Job:

@@ -9,7 +9,7 @@ from ...core.comparison.side_by_side import Comparison
 from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
-from ...core.job.shape import FitChoice, Identified, Job, Surveyed
+from ...core.job.shape import FitChoice, Identified, Job, Station, Surveyed
 from ...core.job.validation import look_over
 from ...core.machine.attribute import listed
 from ...core.machine.claim import Limits
@@ -69,6 +69,13 @@ def desk_of(machine: str, configuration: str, asking: Asking = PLAIN) -> Desk:
     asked = job.model_copy(update={"survey": Surveyed(fitted=fitted)}) if fitted else job
     look_over(desk.plain, None, asked, desk.fittable)
     return jobs.desk_for(asked) if fitted else desk
+
+
+def as_job(machine: str, configuration: str, asking: Asking) -> int:
+    """What is asked made a job, at Fit: whose limits count, what is in it and what is put in. Returns the number."""
+    desk = desk_of(machine, configuration, asking)
+    told = desk.job.model_dump(mode="json", include={"identify", "fit", "survey"})
+    return jobs.start_asked({**told, "title": f"What fits a {desk.configured.title}", "station": Station.FIT})
 
 
 def station(machine: str, configuration: str, asking: Asking, whole: bool) -> str:

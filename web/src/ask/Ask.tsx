@@ -4,7 +4,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { VerdictGlyph } from '../glyphs/VerdictGlyph'
 import { Button, ErrorNote, Heading, Note } from '../ui/basics'
-import { money, partWord, VERDICTS } from '../words'
+import { limitsName, money, partWord, VERDICTS } from '../words'
 import { MakeJob } from './MakeJob'
 
 type Answer = Schemas['AskAnswer']
@@ -43,7 +43,7 @@ export function AskField({ start = '' }: { start?: string }) {
 export function Ask() {
   const [params] = useSearchParams()
   const text = params.get('text') ?? ''
-  const { data, error } = useQuery({
+  const { data, error, isFetching } = useQuery({
     queryKey: ['ask', text],
     queryFn: () => answer(client.GET('/api/ask', { params: { query: { text } } })),
     enabled: !!text,
@@ -55,6 +55,7 @@ export function Ask() {
         <Heading title="Does it fit?">A label, a number or words, in any order. Nothing is kept.</Heading>
         <AskField key={text} start={text} />
         <ErrorNote error={error} />
+        {isFetching && !data && <p role="status">Looking.</p>}
         <div aria-live="polite" className="space-y-3">
           {data && <Told data={data} />}
         </div>
@@ -74,6 +75,12 @@ function Told({ data }: { data: Answer }) {
       {meaning.decoded && (
         <p className="text-ink-2">
           “{meaning.part_text}” was read as a {meaning.decoded}: what it does not say is unknown.
+        </p>
+      )}
+      {!!data.seats?.length && (
+        <p className="text-ink-2">
+          In the machine as it was delivered, limits as {limitsName(data.limits ?? 'proven')}
+          {new Set(data.seats.map((s) => s.part)).size > 1 && '; each part by itself'}.
         </p>
       )}
       {!!data.seats?.length && <Seats data={data} />}
@@ -101,7 +108,10 @@ function Told({ data }: { data: Answer }) {
       )}
       {!!data.configurations?.length && (
         <div className="flex flex-wrap items-center gap-3">
-          <MakeJob text={meaning.text} main />
+          <MakeJob
+            main
+            make={() => answer(client.POST('/api/ask/job', { body: { text: meaning.text, customer: '' } }))}
+          />
           {one && (
             <Link className="underline" to={`/machines/${one.machine}/${one.configuration}/fits`}>
               Everything that fits it
@@ -116,7 +126,6 @@ function Told({ data }: { data: Answer }) {
 /** What is not understood, or may be meant several ways: asked, and never answered past. */
 function Open({ meaning }: { meaning: Schemas['Meaning'] }) {
   const unread = meaning.unread?.length ? `Nothing here says what “${meaning.unread.join(' ')}” is.` : ''
-  const plain = [meaning.machine_text, ...(meaning.parts ?? [])].filter(Boolean).join(', ')
   return (
     <Note kind="measure_first">
       <p>{meaning.says || `${unread} It may be another model or part: no verdict is given past it.`}</p>
@@ -130,13 +139,6 @@ function Open({ meaning }: { meaning: Schemas['Meaning'] }) {
             </li>
           ))}
         </ul>
-      )}
-      {!meaning.ways?.length && !!meaning.unread?.length && plain && meaning.machine_text && (
-        <p className="mt-1">
-          <Link className="underline" to={`/ask?text=${encodeURIComponent(plain)}`}>
-            Ask without it: {plain}
-          </Link>
-        </p>
       )}
     </Note>
   )

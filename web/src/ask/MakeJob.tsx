@@ -1,13 +1,12 @@
 import { useMutation } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
-import { answer, client } from '../api/client'
 import { Button, ErrorNote } from '../ui/basics'
 
 /** The question made a job, with what was asked in it: until then nothing is kept. */
-export function MakeJob({ text, main = false }: { text: string; main?: boolean }) {
+export function MakeJob({ make: start, main = false }: { make: () => Promise<{ number: number }>; main?: boolean }) {
   const go = useNavigate()
   const make = useMutation({
-    mutationFn: () => answer(client.POST('/api/ask/job', { body: { text, customer: '' } })),
+    mutationFn: start,
     onSuccess: ({ number }) => void go(`/jobs/${number}`),
   })
   return (

@@ -1,145 +1,106 @@
-import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
-import { MachineMap } from '../map/MachineMap'
-import { Compare } from '../stations/fit/Compare'
-import { previewOf } from '../stations/fit/facts'
-import { Matrix } from '../stations/fit/Matrix'
-import { opensOn, type Looked } from '../stations/fit/rows'
+import { Judged, LimitsChoice } from '../stations/fit/Judged'
 import { Schools } from '../stations/fit/Schools'
 import { FitContext, type FitSource } from '../stations/fit/source'
-import { Why } from '../stations/fit/Why'
-import { actSays } from '../stations/survey/worth'
+import { actSays, closedSays } from '../stations/survey/worth'
 import { ErrorNote, Heading } from '../ui/basics'
-import { kindFor, vocabulary } from '../words'
+import { kindFor } from '../words'
 import { readAsking, withSlot, written, type Asking } from './asking'
 import { MakeJob } from './MakeJob'
 
 /** What fits a machine that is nobody's job: as delivered, empty, or with what somebody says is in it. */
 export function WhatFits() {
   const { machine = '', configuration = '' } = useParams()
+  return <OfMachine key={`${machine}/${configuration}`} machine={machine} configuration={configuration} />
+}
+
+type Shown = { query: Record<string, string>; found: Schemas['FitStation'] }
+
+function OfMachine({ machine, configuration }: { machine: string; configuration: string }) {
   const [params, setParams] = useSearchParams()
-  const [seen, setSeen] = useState<Looked | null>(null)
-  const [kind, setKind] = useState(params.get('kind') ?? '')
-  const [picked, setPicked] = useState<readonly string[]>([])
   const asking = readAsking(params)
   const query = written(asking)
   const change = (next: Partial<Asking>) => setParams(written({ ...asking, ...next }), { replace: true })
   const path = { slug: machine, configuration }
-  const cache = useQueryClient()
-  // What is asked wrong says so, and what was shown before stays to be mended.
-  const last = ['what fits', machine, configuration, 'last']
-  const { error } = useQuery({
+  const asked = useQuery({
     queryKey: ['what fits', machine, configuration, JSON.stringify(query)],
-    queryFn: async () => {
-      const found = await answer(
+    queryFn: () =>
+      answer(
         client.GET('/api/machines/{slug}/{configuration}/fits', { params: { path, query: { ...query, whole: true } } }),
-      )
-      cache.setQueryData(last, { query, found })
-      return found
-    },
+      ),
     retry: false,
-    staleTime: 0,
   })
-  const { data: good } = useQuery<{ query: typeof query; found: Schemas['FitStation'] }>({
-    queryKey: last,
-    queryFn: skipToken,
-  })
-  const data = good?.found
-  const shown = good?.query ?? query
-  const key = ['what fits', machine, configuration, JSON.stringify(shown)]
+  // While it is asked anew, or asked wrong, what was answered last stays, with what was asked then.
+  const [last, setLast] = useState<Shown | null>(null)
+  if (asked.data && asked.data !== last?.found) setLast({ query, found: asked.data })
+  const shown = asked.data ? { query, found: asked.data } : last
+  if (!shown)
+    return (
+      <main className="flex-1 px-6 py-4">
+        <ErrorNote error={asked.error} />
+      </main>
+    )
+  const data = shown.found
+  const key = ['what fits', machine, configuration, JSON.stringify(shown.query)]
   const source: FitSource = {
     key,
     why: (slot, part) =>
       answer(
         client.GET('/api/machines/{slug}/{configuration}/fits/why', {
-          params: { path, query: { ...shown, slot, part } },
+          params: { path, query: { ...shown.query, slot, part } },
         }),
       ),
     compare: (slot, parts) =>
       answer(
         client.GET('/api/machines/{slug}/{configuration}/fits/compare', {
-          params: { path, query: { ...shown, slot, parts } },
+          params: { path, query: { ...shown.query, slot, parts } },
         }),
       ),
     schools: () =>
-      answer(client.GET('/api/machines/{slug}/{configuration}/fits/schools', { params: { path, query: shown } })),
+      answer(client.GET('/api/machines/{slug}/{configuration}/fits/schools', { params: { path, query: shown.query } })),
     makes: asking.makes,
     approve: (makes) => change({ makes }),
   }
-  if (!data)
-    return (
-      <main className="flex-1 px-6 py-4">
-        <ErrorNote error={error} />
-      </main>
-    )
-  const looked = seen ?? opensOn(data, asking.puts)
   const choose = (slot: string, part: string) =>
     change({ puts: withSlot(asking.puts, slot, asking.puts[slot] === part ? null : part) })
-  const pick = (number: string) =>
-    setPicked(picked.includes(number) ? picked.filter((n) => n !== number) : [...picked, number].slice(-4))
-  const address = new URLSearchParams(query).toString()
+  const address = new URLSearchParams(shown.query).toString()
   const file = (kind: string) => `/api/machines/${machine}/${configuration}/fits.${kind}?${address}`
   return (
     <FitContext value={source}>
-      <main className="flex-1 overflow-y-auto px-6 py-4">
+      <main className="flex-1 overflow-y-auto px-6 py-4" aria-busy={asked.isFetching}>
         <Heading title={`What fits the ${data.map.title}`}>
           <span>Nothing is kept. Limits taken as</span>
-          <select
-            aria-label="Whose limit counts"
-            className="text-ink py-0 font-semibold"
-            value={asking.limits}
-            onChange={(e) => change({ limits: e.target.value })}
-          >
-            {vocabulary().limits.map(({ id, says }) => (
-              <option key={id} value={id}>
-                {says}
-              </option>
-            ))}
-          </select>
-          <Schools limits={asking.limits} />
+          <LimitsChoice value={asking.limits} onChange={(limits) => change({ limits })} />
+          {asked.data ? <Schools limits={data.limits} /> : !asked.error && <span role="status">Looking anew …</span>}
         </Heading>
         <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-          <Link to={`/machines/${machine}/${configuration}`}>The machine</Link>
-          <Link to={`/machines/${machine}/${configuration}/fits/paper?${address}`}>On paper</Link>
-          <a href={file('csv')}>CSV</a>
-          <a href={file('json')}>JSON</a>
-          <MakeJob text={[data.map.title, ...Object.values(asking.puts)].join(', ')} />
-        </div>
-        <ErrorNote error={error} />
-        <InIt data={data} asking={asking} onChange={change} />
-        <div className="grid grid-cols-1 items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1fr)_292px]">
-          <div className="grid grid-cols-[minmax(0,280px)_minmax(0,1fr)] gap-3 min-[1100px]:order-2 min-[1100px]:grid-cols-1">
-            <MachineMap
-              compact
-              map={data.map}
-              height={248}
-              preview={previewOf(looked, data)}
-              selected={looked?.slot}
-              onSelect={(id) => setKind(kindFor(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
-            />
-            <Why
-              looked={looked}
-              data={data}
-              chosen={!!looked && asking.puts[looked.slot] === looked.row.number}
-              onChoose={choose}
-            />
-          </div>
-          <Matrix
-            kind={kind}
-            onKind={setKind}
-            data={data}
-            build={asking.puts}
-            onLook={setSeen}
-            onChoose={choose}
-            looked={looked}
-            picked={picked}
-            onPick={pick}
+          <Link className="underline" to={`/machines/${machine}/${configuration}`}>
+            The machine
+          </Link>
+          <Link className="underline" to={`/machines/${machine}/${configuration}/fits/paper?${address}`}>
+            On paper
+          </Link>
+          <a className="underline" href={file('csv')}>
+            CSV
+          </a>
+          <a className="underline" href={file('json')}>
+            JSON
+          </a>
+          <MakeJob
+            make={() =>
+              answer(
+                client.POST('/api/machines/{slug}/{configuration}/fits/job', { params: { path, query: shown.query } }),
+              )
+            }
           />
         </div>
-        {picked.length > 0 && <Compare picked={picked} data={data} onClear={() => setPicked([])} onChoose={choose} />}
-        <Acts machine={machine} configuration={configuration} query={shown} />
+        <ErrorNote error={asked.error} />
+        <InIt data={data} asking={asking} onChange={change} />
+        <Judged data={data} build={asking.puts} onChoose={choose} />
+        <Acts machine={machine} configuration={configuration} query={shown.query} />
       </main>
     </FitContext>
   )
@@ -248,9 +209,7 @@ function Acts({ machine, configuration, query }: ActsProps) {
             <span className="font-semibold">{act.name}</span> <span className="text-ink-2">{actSays(act)}</span>
             {!!act.asks?.length && (
               <details className="text-[13px]">
-                <summary className="cursor-pointer">
-                  {act.asks.length === 1 ? 'its question' : `its ${act.asks.length} questions`}
-                </summary>
+                <summary className="cursor-pointer">{closedSays(act.asks.length)}</summary>
                 {act.asks.map((w) => (
                   <p key={w.attribute}>
                     {w.label}. {w.how}

@@ -1,4 +1,5 @@
 import { Component, type ReactNode } from 'react'
+import { NotLoaded } from '../pages'
 import { Button } from '../ui/basics'
 
 /** A page that met an answer it did not expect says so and shows a way back; it is never white. */
@@ -15,6 +16,21 @@ export class Broken extends Component<{ children: ReactNode; at: string }, { err
 
   override render() {
     if (!this.state.error) return this.props.children
+    if (this.state.error instanceof NotLoaded)
+      return (
+        <main className="flex-1 p-6">
+          <h1>This page has not come yet</h1>
+          <p className="mt-1">
+            It was not opened before, and the server does not answer or was renewed. What was typed is safe: load it
+            again when the link is back.
+          </p>
+          <p className="mt-3">
+            <Button kind="main" data-main-action onClick={() => location.reload()}>
+              Load it again
+            </Button>
+          </p>
+        </main>
+      )
     return (
       <main className="flex-1 p-6">
         <h1>This page could not be shown</h1>

@@ -25,6 +25,7 @@ export function Find() {
   const long = text.trim().length > 1 || /^\d$/.test(text.trim())
   const { data } = useQuery({ ...asked(text.trim()), enabled: long })
   const found: Found[] = data?.found ?? []
+  const ask = `/ask?text=${encodeURIComponent(text.trim())}`
   const visit = (link: string) => {
     setOpen(false)
     setText('')
@@ -33,8 +34,7 @@ export function Find() {
     void go(link)
   }
   const enter = async () => {
-    const chosen = found[row]
-    if (chosen) return visit(chosen.link)
+    if (row >= 0) return visit(found[row]?.link ?? ask)
     // A scanner's Enter comes before React has drawn its letters: the field itself knows them.
     const said = field.current?.value.trim() ?? ''
     if (!said) return
@@ -57,7 +57,7 @@ export function Find() {
           id="find"
           role="combobox"
           aria-label="Find by label"
-          aria-expanded={open && !!found.length}
+          aria-expanded={open && long}
           aria-controls="find-list"
           aria-activedescendant={row >= 0 ? `find-${row}` : undefined}
           placeholder="Type what the label says"
@@ -76,7 +76,7 @@ export function Find() {
             if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
               e.preventDefault()
               setOpen(true)
-              setRow((r) => Math.max(-1, Math.min(found.length - 1, r + (e.key === 'ArrowDown' ? 1 : -1))))
+              setRow((r) => Math.max(-1, Math.min(found.length, r + (e.key === 'ArrowDown' ? 1 : -1))))
             }
           }}
         />
@@ -109,9 +109,11 @@ export function Find() {
           )}
           {!waits && (
             <button
-              type="button"
-              className="hover:bg-mat border-hair mt-1 w-full border-t px-2 py-1 text-left"
-              onMouseDown={() => visit(`/ask?text=${encodeURIComponent(text.trim())}`)}
+              id={`find-${found.length}`}
+              role="option"
+              aria-selected={row === found.length}
+              className={`hover:bg-mat border-hair mt-1 w-full border-t px-2 py-1 text-left ${row === found.length ? 'bg-gold-soft' : ''}`}
+              onMouseDown={() => visit(ask)}
             >
               Ask what fits: “{text.trim()}”
             </button>

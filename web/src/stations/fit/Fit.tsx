@@ -1,30 +1,22 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
-import { MachineMap } from '../../map/MachineMap'
 import { GoOn } from '../../shell/GoOn'
 import { ErrorNote, Heading, Note } from '../../ui/basics'
-import { kindFor, money, vocabulary } from '../../words'
+import { money } from '../../words'
 import { AsUsual } from '../survey/AsUsual'
 import { MeasureButton } from '../survey/Measure'
-import { Compare } from './Compare'
 import { Extras } from './Extras'
-import { factOf, previewOf } from './facts'
-import { Matrix } from './Matrix'
-import { opensOn, type Looked } from './rows'
+import { factOf } from './facts'
+import { Judged, LimitsChoice } from './Judged'
 import { Schools } from './Schools'
 import { FitContext, type FitSource } from './source'
-import { Why } from './Why'
 
 const NO_MAKES: readonly string[] = []
 
 export function Fit() {
   const { view } = useJob()
   const edit = useEdit()
-  const [seen, setSeen] = useState<Looked | null>(null)
-  const [kind, setKind] = useState('')
-  const [picked, setPicked] = useState<readonly string[]>([])
   const first = useStation('fit', (number) =>
     answer(client.GET('/api/jobs/{number}/fit', { params: { path: { number } } })),
   )
@@ -42,8 +34,6 @@ export function Fit() {
   const data = first.data?.more && whole.data ? whole.data : first.data
   if (!data) return <ErrorNote error={error} />
   const build = (at(view?.job, '/fit/build') ?? {}) as Record<string, string>
-  // What was looked at stays looked at while its row is there; before that the best is.
-  const looked = seen ?? opensOn(data, build)
   const choose = (slot: string, part: string) => {
     if (build[slot] === part) edit(`/fit/build/${slot}`, null, { op: 'remove' })
     else edit(`/fit/build/${slot}`, part)
@@ -60,56 +50,14 @@ export function Fit() {
     makes: approved ?? NO_MAKES,
     approve: (makes) => edit('/fit/makes', makes),
   }
-  const pick = (number: string) =>
-    setPicked(picked.includes(number) ? picked.filter((n) => n !== number) : [...picked, number].slice(-4))
   return (
     <FitContext value={source}>
       <Heading title="What seats in this machine">
         <span>Drawn to scale. Limits taken as</span>
-        <select
-          aria-label="Whose limit counts"
-          className="text-ink py-0 font-semibold"
-          value={data.limits}
-          onChange={(e) => edit('/fit/limits', e.target.value)}
-        >
-          {vocabulary().limits.map(({ id, says }) => (
-            <option key={id} value={id}>
-              {says}
-            </option>
-          ))}
-        </select>
+        <LimitsChoice value={data.limits} onChange={(limits) => edit('/fit/limits', limits)} />
         <Schools limits={data.limits} />
       </Heading>
-      <div className="grid grid-cols-1 items-start gap-3 min-[1100px]:grid-cols-[minmax(0,1fr)_292px]">
-        <div className="grid grid-cols-[minmax(0,280px)_minmax(0,1fr)] gap-3 min-[1100px]:order-2 min-[1100px]:grid-cols-1">
-          <MachineMap
-            compact
-            map={data.map}
-            height={248}
-            preview={previewOf(looked, data)}
-            selected={looked?.slot}
-            onSelect={(id) => setKind(kindFor(data.map.slots.find((s) => s.id === id)?.kind ?? ''))}
-          />
-          <Why
-            looked={looked}
-            data={data}
-            chosen={!!looked && build[looked.slot] === looked.row.number}
-            onChoose={choose}
-          />
-        </div>
-        <Matrix
-          kind={kind}
-          onKind={setKind}
-          data={data}
-          build={build}
-          onLook={setSeen}
-          onChoose={choose}
-          looked={looked}
-          picked={picked}
-          onPick={pick}
-        />
-      </div>
-      {picked.length > 0 && <Compare picked={picked} data={data} onClear={() => setPicked([])} onChoose={choose} />}
+      <Judged data={data} build={build} onChoose={choose} />
       <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
         <div>
           <Extras extras={data.extras} />

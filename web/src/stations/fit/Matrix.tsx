@@ -25,7 +25,7 @@ type Props = {
   kind: string
   onKind: (kind: string) => void
   data: Schemas['FitStation']
-  build: Record<string, string>
+  build: Readonly<Record<string, string>>
   looked: Looked | null
   onLook: (looked: Looked) => void
   onChoose: (slot: string, part: string) => void

@@ -111,6 +111,17 @@ export function opensOn(data: Schemas['FitStation'], build: Readonly<Record<stri
   return null
 }
 
+/** What is looked at now: what somebody looked at, as it is judged today, while it is there; else what Fit opens on. */
+export function lookedAt(
+  seen: Looked | null,
+  data: Schemas['FitStation'],
+  build: Readonly<Record<string, string>>,
+): Looked | null {
+  const row = seen && data.rows.find((r) => r.number === seen.row.number)
+  const cell = row?.cells.find((c) => data.slots[slotOf(c)]?.number === seen?.slot)
+  return row && cell && seen ? { row, cell, slot: seen.slot } : opensOn(data, build)
+}
+
 /** One section a kind: its own slots as columns, the best first, what is refused folded into one line with the reasons. */
 export function sections(rows: readonly Row[], where: Where, asked: Asked): Item[] {
   const kinds = where.kinds.filter((k) => k.slots.length && (!asked.kind || asked.kind === k.id))

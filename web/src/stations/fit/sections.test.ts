@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cellSays, ordered, reasons, opensOn, sections, underWay, type Row } from './rows'
+import { cellSays, ordered, reasons, lookedAt, opensOn, sections, underWay, type Row } from './rows'
 
 // cells: slot, verdict (0 seats … 4 harm), words, price of accessories
 const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
@@ -70,6 +70,15 @@ describe('Fit', () => {
     expect(opensOn(station, { d: 'maybe' })?.row.number).toBe('best') // it is not judged there
     const none = { ...station, rows: rows.filter((r) => r.number === 'old') } as typeof station
     expect(opensOn(none, {})).toBeNull() // nothing goes in: nothing is shown as if it did
+  })
+
+  it('shows what is looked at as it is judged now, and lets go of what is gone', () => {
+    const then = row('maybe', 'memory', [[0, 0, 0, 0]])
+    const seen = { row: then, cell: then.cells[0]!, slot: 'a' }
+    const station = { rows, slots: WHERE.slots } as unknown as Parameters<typeof opensOn>[0]
+    expect(lookedAt(seen, station, {})?.cell[1]).toBe(2) // it seated under other limits; now it is measured first
+    expect(lookedAt(seen, { ...station, rows: rows.filter((r) => r.number !== 'maybe') }, {})?.row.number).toBe('best')
+    expect(lookedAt(null, station, {})?.row.number).toBe('best')
   })
 
   it('has a section for a kind nobody here has heard of', () => {
