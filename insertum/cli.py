@@ -65,6 +65,8 @@ def _ask(args: argparse.Namespace) -> int:
     machines = [read_json(Machine, _text(path), path) for path in args.machines]
     parts = Catalogue(read_parts(_text(args.parts)))
     by_id = {m.id: m for m in machines}
+    if len(by_id) < len(machines):
+        raise InputError("two of the files describe one machine", "machines", "Name each machine's file once.")
 
     def desk_of(machine: str, configuration: str, limits: Limits) -> FitDesk:
         chosen = Identified(machine=machine, configuration=configuration)
@@ -74,6 +76,9 @@ def _ask(args: argparse.Namespace) -> int:
     house = House(Library(machines), parts, listed(parts), desk_of)
     found = house.ask(args.text, Limits(args.limits))
     _show(found)
+    if found.meaning.is_open:  # not understood is neither yes nor no
+        open_ = found.meaning.says or f"nothing here says what {' '.join(found.meaning.unread)!r} is"
+        raise InputError(open_, "question", " ".join(w.ask for w in found.meaning.ways[:1]) or "Say it otherwise.")
     usable = any(s.verdict.usable for s in found.seats) or any(g.verdict.usable for g in found.machines)
     return DONE if usable or found.places else NO
 

@@ -131,6 +131,8 @@ def test_the_answer_is_what_fit_says_place_by_place() -> None:
         (("Drive 1",), Verdict.HELD_BACK, ()),
         (("Drive 2",), Verdict.REFUSED, ()),
     ]
+    # Of a part that does not go in only why is said: nothing of how fast it would run.
+    assert [f.says for f in no.seats[0].findings] == ["80 mm long; the farthest standoff is at 60 mm."]
     assert [c.name for c in held.configurations] == ["Strand 15 mk I", "Strand 15 mk II"]
     for found, names in ((no, [DROVER]), (held, [MK1, MK2])):
         for seat in found.seats:

@@ -37,6 +37,7 @@ def test_generated_docs_are_current() -> None:
     for name, text in schemas.schemas().items():
         assert (DOCS / name).read_text() == text, f"run make schemas: {name}"
     assert (ROOT / "docs" / "rules.md").read_text() == schemas.rules_page()
+    assert (ROOT / "docs" / "words.md").read_text() == schemas.words_page()
 
 
 def test_demo_parts_are_about_as_many_as_promised() -> None:
@@ -116,6 +117,29 @@ def test_command_line_says_no_and_bad_input(capsys, tmp_path) -> None:
 
 
 # -- parts --------------------------------------------------------------------------------------
+def test_a_question_from_the_command_line(capsys, tmp_path) -> None:
+    files = sorted(str(p) for p in (DATA / "machines").glob("*.json"))
+    beside = ["--machines", *files, "--parts", str(DATA / "parts.csv")]
+
+    def ask(text: str) -> tuple[int, dict, str]:
+        code = cli.main(["ask", text, *beside])
+        said = capsys.readouterr()
+        return code, json.loads(said.out or "{}"), said.err
+
+    code, found, _ = ask("Drover 14, OM4S-16G26")
+    assert code == cli.DONE and found["says"].startswith("Yes: ") and found["seats"][0]["verdict"] == "seats"
+    code, found, _ = ask("Drover 14, WH4-1T0-80M")
+    assert code == cli.NO and found["says"].startswith("No: 80 mm long")
+    # What is not understood is neither: its own exit, and why on standard error.
+    code, found, told = ask("Drover 15, WH4-1T0-80M")
+    assert code == cli.BAD_INPUT and "Drover 14" in told and not found["seats"]
+    assert (
+        cli.main(["ask", "Drover 14", "--machines", files[0], files[0], "--parts", str(DATA / "parts.csv")])
+        == cli.BAD_INPUT
+    )
+    assert "two of the files" in capsys.readouterr().err
+
+
 def test_parts_survive_both_formats() -> None:
     assert read_csv(write_csv(PARTS)) == PARTS
     assert read_parts(write_parts_json(PARTS)) == PARTS

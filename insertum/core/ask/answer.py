@@ -94,6 +94,12 @@ def _decides(seat: Seat) -> str:
     return next((f.says for f in seat.findings if f.verdict is seat.verdict), "")
 
 
+def _spoken(verdict: Verdict, findings: tuple[Finding, ...]) -> tuple[Finding, ...]:
+    """What is said with a verdict: of a part that does not go in only why, and not how it would run."""
+    refused = verdict.rank > Verdict.MEASURE_FIRST.rank
+    return tuple(f for f in findings if f.verdict.rank > Verdict.MEASURE_FIRST.rank) if refused else findings
+
+
 def _of(desk: FitDesk, part: Fittable, called: str) -> Iterable[Seat]:
     """One configuration: places that say the same are one row."""
     made_for = kind_of(part).slots
@@ -109,7 +115,7 @@ def _of(desk: FitDesk, part: Fittable, called: str) -> Iterable[Seat]:
         assert j.verdict is not None
         yield Seat(
             part=part.number, name=part.name, verdict=j.verdict, places=tuple(judged[i][0].name for i in alike),
-            findings=j.findings, accessories=tuple(desk.by_number[a].name for a in j.accessories if a in desk.by_number),
+            findings=_spoken(j.verdict, j.findings), accessories=tuple(desk.by_number[a].name for a in j.accessories if a in desk.by_number),
             extra_minor=j.extra_minor, price_minor=part.price_minor, short=j.short,
             configurations=(called,),
         )  # fmt: skip

@@ -11,7 +11,7 @@ from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import FitChoice, Identified, Job, Station, Surveyed
 from ...core.job.validation import look_over
-from ...core.machine.attribute import listed
+from ...core.machine.attribute import listed, lowered
 from ...core.machine.claim import Limits
 from ...core.machine.part import Fittable
 from ...core.money import major
@@ -155,7 +155,7 @@ def paper(machine: str, configuration: str, asking: Asking) -> FitsPaper:
                     slot=cell.slot, place=named[cell.slot], kind=row.part.kind, number=row.part.number, name=row.part.name,
                     verdict=cell.verdict, says=" ".join(f.says for f in judged.findings if f.verdict is not Verdict.SEATS),
                     notes=" ".join(f.says for f in judged.findings if f.verdict is Verdict.SEATS),
-                    asks=listed([f.label for f in judged.findings if f.attribute and f.label]),
+                    asks=listed([lowered(f.label) for f in judged.findings if f.attribute and f.label]),
                     caution=" ".join(f.caution for f in judged.findings if f.caution), price_minor=row.part.price_minor,
                     with_minor=cell.extra_minor,
                 )

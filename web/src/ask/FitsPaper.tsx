@@ -3,7 +3,7 @@ import { useParams, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { actSays } from '../stations/survey/worth'
 import { Button, ErrorNote } from '../ui/basics'
-import { limitsName, money, VERDICTS } from '../words'
+import { day, limitsName, money, VERDICTS } from '../words'
 import { readAsking, written } from './asking'
 import { alike } from './fits-paper'
 
@@ -39,7 +39,7 @@ export function FitsPaper() {
         <header className="border-hair border-b pb-2">
           <h1>What goes into a {data.title}</h1>
           <p>
-            {data.processor} · limits: {limitsName(data.limits)}
+            {data.processor} · limits: {limitsName(data.limits)} · prices of {day(new Date().toISOString())}
           </p>
           {data.ceilings.map((c) => (
             <p key={c}>{c}</p>

@@ -9,6 +9,9 @@ import { vocabulary } from '../../words'
 
 type Mark = Schemas['Mark']
 
+/** What a text on a label may be: the processor has a field of its own. */
+const markKinds = () => vocabulary().marks.filter((m) => m.id !== 'processor')
+
 /** A machine the library lacks is started here: the job goes on at once, the library has it as a draft. */
 export function Start({ stamp, read }: { stamp: string; read: boolean }) {
   const number = useJobNumber()
@@ -95,7 +98,7 @@ function Form({ data, read }: { data: Schemas['StartView']; read: boolean }) {
             value={m.kind}
             onChange={(e) => mark(i, { kind: e.target.value as Mark['kind'] })}
           >
-            {vocabulary().marks.map((k) => (
+            {markKinds().map((k) => (
               <option key={k.id} value={k.id}>
                 {k.says}
               </option>
