@@ -165,9 +165,26 @@ def test_a_machine_alone_tells_its_places_and_a_part_alone_its_machines() -> Non
     assert drover.ceilings == ("Memory: 32 GB in all.",)
     assert all(b.verdict.usable for p in drover.places for b in p.buys)
     assert [p.name for p in HOUSE.ask("what memory does the Drover 14 take").places] == ["Memory A, Memory B"]
-    # Two configurations: neither's places are said as if they were both's.
+    # Two configurations: what both have is said once, the rest with whose it is (mk I: 16 GB and 80 mm alone).
     strand = HOUSE.ask("Strand 15")
-    assert len(strand.configurations) == 2 and not strand.places and not strand.ceilings
+    by_name = {(p.name, p.configurations) for p in strand.places}
+    assert ("Battery", ()) in by_name and ("Wi-Fi card", ()) in by_name
+    assert {c for n, c in by_name if n == "Memory B"} == {("Strand 15 mk I",), ("Strand 15 mk II",)}
+    assert strand.ceilings == (
+        "Strand 15 mk I. Memory: 16 GB in all.", "Strand 15 mk II. Memory: 24 GB in all.", "Memory: 8 GB on the board.",
+    )  # fmt: skip
+    # What is in it already, and what is no more than that, is no buy.
+    by_place = {p.name: p for p in strand.places}
+    assert by_place["Wi-Fi card"].holds == "Larkfield AC1, 2230 key E" and by_place["Wi-Fi card"].buys == ()
+    # Its card policy is unknown: better cards wait for it, and are not said to be none.
+    assert by_place["Wi-Fi card"].waiting > 0 and by_place["Battery"].waiting == 0
+    tern = {p.name: p for p in HOUSE.ask("Tern 13 8 GB").places}
+    assert (
+        tern["Cellular"].buys == () and tern["Cellular"].waiting == 0
+    )  # no SIM tray: none goes in, whatever is looked at
+    assert [b.part for b in by_place["Battery"].buys] == ["AP-ST52"]  # 52 Wh new, where the worn one holds 41
+    (drive,) = (p for p in drover.places if p.name == "Drive 1")
+    assert all(PARTS.by_number[b.part].capacity_gb > 256 for b in drive.buys)  # type: ignore[union-attr]
     alone = HOUSE.ask("WH4-1T0-80M")
     assert len(alone.machines) <= MOST_PLACES and all(g.verdict.rank <= 2 for g in alone.machines)
     assert not any(g.machine == "veyra-drover-14" for g in alone.machines)

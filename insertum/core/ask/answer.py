@@ -32,7 +32,7 @@ class Seat(Frozen):
 
 
 class Buy(Frozen):
-    """A part of the catalogue that goes in, of those that add most."""
+    """A part of the catalogue that goes in and adds to what is there, of those that add most."""
 
     part: str
     name: str
@@ -41,7 +41,9 @@ class Buy(Frozen):
 
 
 class PlaceSays(Frozen):
-    """Places of a machine that are alike: what they take, what is in each as delivered, and what adds most there."""
+    """Places of a machine that are alike: what they take, what is in each as delivered, and what adds most there.
+    Where nothing that is known to go in adds anything, ``waiting`` are the parts that would and wait for a look.
+    ``configurations`` are named where they differ."""
 
     slots: tuple[str, ...]
     name: str
@@ -49,6 +51,8 @@ class PlaceSays(Frozen):
     takes: str
     holds: str
     buys: tuple[Buy, ...]
+    waiting: int = 0
+    configurations: tuple[str, ...] = ()
 
 
 def seats(desks: Sequence[FitDesk], parts: Sequence[Fittable]) -> tuple[Seat, ...]:
@@ -130,7 +134,8 @@ def places(desk: FitDesk, kind: str = "") -> tuple[PlaceSays, ...]:
         mine = [k for k, parts in desk.parts.by_kind.items() if k in best and parts and kind_fits(slot, parts[0])]
         if kind and not mine:
             continue
-        cells = [(row, c) for k in mine for row in best[k] for c in row.cells if c.slot == slot.id and c.verdict.usable]
+        rows = [row for k in mine for row in best[k] if kind_of(row.part).adds(desk.build, slot.id, row.part)[0] > 0]
+        cells = [(row, c) for row in rows for c in row.cells if c.slot == slot.id and c.verdict.usable]
         buys = tuple(
             Buy(part=row.part.number, name=row.part.name, verdict=c.verdict, price_minor=row.part.price_minor)
             for row, c in cells[:MOST_BUYS]
@@ -138,8 +143,14 @@ def places(desk: FitDesk, kind: str = "") -> tuple[PlaceSays, ...]:
         view = drawn[slot.id]
         found.append(
             PlaceSays(
-                slots=(slot.id,), name=slot.name, kind=slot.kind, takes=view.summary, holds=view.fitted_name, buys=buys
-            )
+                slots=(slot.id,),
+                name=slot.name,
+                kind=slot.kind,
+                takes=view.summary,
+                holds=view.fitted_name,
+                buys=buys,
+                waiting=0 if buys else sum(desk.waiting(slot.id, k) for k in mine),
+            )  # fmt: skip
         )
     return tuple(_alike(found))
 
@@ -148,11 +159,32 @@ def _alike(found: Iterable[PlaceSays]) -> Iterable[PlaceSays]:
     """Places of which everything said is the same, as one."""
     by_what: dict[object, list[PlaceSays]] = {}
     for p in found:
-        by_what.setdefault((p.kind, p.takes, p.holds, p.buys), []).append(p)
+        by_what.setdefault((p.kind, p.takes, p.holds, p.buys, p.waiting), []).append(p)
     for same in by_what.values():
         yield same[0].model_copy(
             update={"slots": tuple(s for p in same for s in p.slots), "name": ", ".join(p.name for p in same)}
         )
+
+
+def places_of(desks: Sequence[FitDesk], kind: str = "") -> tuple[PlaceSays, ...]:
+    """The places of each configuration meant: what is said alike of all is said once, the rest with whose it is."""
+    by_what: dict[PlaceSays, list[str]] = {}
+    for desk, name in zip(desks, _called(desks), strict=True):
+        for place in places(desk, kind):
+            by_what.setdefault(place, []).append(name)
+    order = list(dict.fromkeys(p.name for p in by_what))
+    return tuple(
+        p.model_copy(update={"configurations": () if len(names) == len(desks) else tuple(names)})
+        for p, names in sorted(by_what.items(), key=lambda said: order.index(said[0].name))
+    )
+
+
+def ceilings_of(desks: Sequence[FitDesk]) -> tuple[str, ...]:
+    """What bounds each configuration: with its name where it is not so of all."""
+    each = [ceilings(desk) for desk in desks]
+    named = zip(_called(desks), each, strict=True)
+    own = [f"{name}. {line}" for name, lines in named for line in lines if not all(line in other for other in each)]
+    return (*own, *(line for line in each[0] if all(line in other for other in each)))
 
 
 def ceilings(desk: FitDesk) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from ..machine.claim import Limits
 from ..machine.part import Accessory, Fittable
 from ..survey.recognise import as_part
 from ..verdict import Verdict
-from .answer import PlaceSays, Seat, ceilings, places, says, seats
+from .answer import PlaceSays, Seat, ceilings_of, places_of, says, seats
 from .meaning import Meaning, Way, understand
 
 #: So many configurations are answered for at once; of more one is asked for.
@@ -95,9 +95,7 @@ class House:
             rows = seats(desks, asked)
             line = says(rows, asked[0].name, title) if len(asked) == 1 else ""
             return found.model_copy(update={"seats": rows, "says": line})
-        if len(desks) > 1:  # what they have in common is not said as if it were all of it
-            return found
-        return found.model_copy(update={"places": places(one, meaning.kind), "ceilings": ceilings(one)})
+        return found.model_copy(update={"places": places_of(desks, meaning.kind), "ceilings": ceilings_of(desks)})
 
     def _too_many(self, blank: AskAnswer) -> AskAnswer:
         meaning = blank.meaning

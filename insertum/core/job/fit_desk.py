@@ -27,6 +27,7 @@ from ..machine.claim import Limits
 from ..machine.part import Accessory, Fittable
 from ..survey.acts import NextAct, next_acts
 from ..survey.seller import SellerMessage, seller_message
+from ..verdict import Verdict
 from .plan_desk import PlanDesk
 
 
@@ -144,6 +145,14 @@ class FitDesk(PlanDesk):
             judged, carries, aside,
             waste(self.build, slot_id, part, cells, {p.number: p for p in alike}, self.job.currency),
         )  # fmt: skip
+
+    def waiting(self, slot_id: str, kind: str) -> int:
+        """How many parts of a kind would add to what is in a slot, and wait for something to be looked at."""
+        alike = self.parts.by_kind[kind]
+        cells = matrix(self.build, alike, self.shelf, [slot_id])
+        open_ = {c.part for c in cells if c.verdict is Verdict.MEASURE_FIRST}
+        adds = kind_of(alike[0]).adds
+        return sum(p.number in open_ and adds(self.build, slot_id, p)[0] > 0 for p in alike)
 
     def judged_in(self, slot_id: str, part: Fittable) -> Judgement:
         """The verdict of a part, of the catalogue or not, in a place of the build in hand, with what it needs beside it."""

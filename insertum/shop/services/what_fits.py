@@ -10,6 +10,7 @@ from ...core.errors import Code, InputError
 from ...core.frozen import Frozen
 from ...core.job.desk import Desk
 from ...core.job.shape import FitChoice, Identified, Job, Station, Surveyed
+from ...core.job.slots import map_view
 from ...core.job.validation import look_over
 from ...core.machine.attribute import listed, lowered
 from ...core.machine.claim import Limits
@@ -130,6 +131,7 @@ class FitsPaper(Frozen):
     title: str
     processor: str
     limits: Limits
+    takes: dict[str, str]
     holds: dict[str, str]
     currency: str
     ceilings: tuple[str, ...]
@@ -166,7 +168,8 @@ def paper(machine: str, configuration: str, asking: Asking) -> FitsPaper:
     held |= {named[s.id]: "not known" for s in desk.configured.slots if not desk.today.looked_into(s.id)}
     return FitsPaper(
         machine=machine, configuration=configuration, title=desk.configured.title,
-        processor=desk.configured.configuration.processor, limits=asking.limits, holds=held, currency=workshop().currency,
+        processor=desk.configured.configuration.processor, limits=asking.limits,
+        takes={v.name: v.summary for v in map_view(desk.today, {}, {}).slots}, holds=held, currency=workshop().currency,
         ceilings=ceilings(desk), lines=tuple(lines), refused=refused, acts=desk.next_acts(),
     )  # fmt: skip
 

@@ -7924,7 +7924,7 @@ export interface components {
         };
         /**
          * Buy
-         * @description A part of the catalogue that goes in, of those that add most.
+         * @description A part of the catalogue that goes in and adds to what is there, of those that add most.
          */
         Buy: {
             /** Part */
@@ -8089,6 +8089,8 @@ export interface components {
         /**
          * PlaceSays
          * @description Places of a machine that are alike: what they take, what is in each as delivered, and what adds most there.
+         *     Where nothing that is known to go in adds anything, ``waiting`` are the parts that would and wait for a look.
+         *     ``configurations`` are named where they differ.
          */
         PlaceSays: {
             /** Slots */
@@ -8103,6 +8105,16 @@ export interface components {
             holds: string;
             /** Buys */
             buys: components["schemas"]["Buy"][];
+            /**
+             * Waiting
+             * @default 0
+             */
+            waiting: number;
+            /**
+             * Configurations
+             * @default []
+             */
+            configurations: string[];
         };
         /**
          * Seat
@@ -8780,6 +8792,10 @@ export interface components {
             /** Processor */
             processor: string;
             limits: components["schemas"]["Limits"];
+            /** Takes */
+            takes: {
+                [key: string]: string;
+            };
             /** Holds */
             holds: {
                 [key: string]: string;

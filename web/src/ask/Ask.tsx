@@ -100,7 +100,9 @@ function Told({ data }: { data: Answer }) {
           {data.configurations!.map((c, i) => (
             <span key={c.configuration}>
               {i > 0 && ', '}
-              <Link to={`/machines/${c.machine}/${c.configuration}/fits`}>{c.name}</Link>
+              <Link className="underline" to={`/machines/${c.machine}/${c.configuration}/fits`}>
+                {c.name}
+              </Link>
             </span>
           ))}
           .
@@ -191,8 +193,13 @@ function Places({ data }: { data: Answer }) {
       </thead>
       <tbody>
         {data.places!.map((p) => (
-          <tr key={p.name} className="border-hair border-t align-top">
-            <td className="px-3 py-1.5 font-semibold">{p.name}</td>
+          <tr key={`${p.name} ${p.configurations?.join()}`} className="border-hair border-t align-top">
+            <td className="px-3 py-1.5 font-semibold">
+              {p.name}
+              {!!p.configurations?.length && (
+                <span className="text-ink-2 block text-[12.5px] font-normal">{p.configurations.join(', ')}</span>
+              )}
+            </td>
             <td className="px-3 py-1.5">{p.takes}</td>
             <td className="px-3 py-1.5">{p.holds}</td>
             <td className="px-3 py-1.5">
@@ -203,7 +210,12 @@ function Places({ data }: { data: Answer }) {
                   <span className="num">{money(b.price_minor)}</span>
                 </div>
               ))}
-              {!p.buys.length && <span className="text-ink-2">nothing of the catalogue</span>}
+              {!p.buys.length && (
+                <span className="text-ink-2">
+                  nothing that is known to go in adds to it
+                  {!!p.waiting && `; ${p.waiting} ${p.waiting === 1 ? 'part waits' : 'parts wait'} for a look`}
+                </span>
+              )}
             </td>
           </tr>
         ))}

@@ -50,7 +50,7 @@ export function FitsPaper() {
         ))}
         {!!nothing.length && (
           <p className="mt-3">
-            Nothing of the catalogue goes into {nothing.join(', ')}, and nothing waits for an answer.
+            {nothing.join(', ')}: nothing of the catalogue goes in, and nothing waits for an answer.
           </p>
         )}
         {!!data.acts.length && (
@@ -81,7 +81,7 @@ function Place({ places, data }: { places: readonly string[]; data: Paper }) {
       <h2>
         {places.join(', ')}{' '}
         <span className="text-ink-2 font-normal normal-case">
-          in it: {places.map((p) => data.holds[p] ?? 'not known').join('; ')}
+          {data.takes[places[0]!]} · in it: {places.map((p) => data.holds[p] ?? 'not known').join('; ')}
         </span>
       </h2>
       <table className="w-full text-[13px]">
