@@ -10,7 +10,7 @@ from insertum.core.fit.figures import system_rate
 from insertum.core.fit.possibilities import possibilities
 from insertum.core.fit.views import BuildView
 from insertum.core.plan.effect import effect
-from insertum.core.plan.measure import Raw, measure
+from insertum.core.plan.measure import Raw, Today, measure
 from insertum.core.plan.need import Need, NeedKind
 from insertum.core.plan.request import Use
 from insertum.core.survey.current_build import build_today
@@ -43,7 +43,7 @@ def test_two_ends_are_every_drive_it_could_be(pcie, sata, new, figures) -> None:
     need = Need(kind=SPEED, floor=figures[0], comfort=figures[1], ceiling=figures[2])
     outcomes = possibilities((today, build), lambda a, b: (every_drive(a), every_drive(b)))
     wanted = effect(Raw(tuple(o.answer for o in outcomes)), [need], Use())
-    got = effect(measure((SPEED,), today, build, Use()), [need], Use())
+    got = effect(measure((SPEED,), Today(today, Use()), build), [need], Use())
     assert (got.gains, got.most, any(got.falls), got.enough) == (wanted.gains, wanted.most, any(wanted.falls), wanted.enough)  # fmt: skip
     assert len(got.raw.cases) <= len(outcomes)
 
@@ -52,5 +52,5 @@ def test_by_hand() -> None:
     """PCIe 3.0 x4 carries 3938 MB/s: what is there reads that, less, or is not there."""
     laid = made.machine({"drive-1": {"pcie": {"generation": 3, "lanes": 4}, "sata": 0}})
     today = build_today(laid, {"memory-a": None}, unknown=("drive-1",), boot_slot="drive-1")
-    cases = measure((SPEED,), today, today.with_part("drive-1", FAST), Use()).cases
+    cases = measure((SPEED,), Today(today, Use()), today.with_part("drive-1", FAST)).cases
     assert {(a[SPEED], b[SPEED]) for a, b in cases} == {(0, 3400), (3938, 3400)}

@@ -1,6 +1,6 @@
 """A leaf: what one rule says of one part in one slot, over all that could be."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from ..known.limits import CAPS
@@ -143,18 +143,29 @@ def attribute_of(key: Key) -> Attribute:
 def asks_of(outcomes: Sequence[Outcome[Any]], ranks: Sequence[int]) -> tuple[Attribute, ...]:
     """The attributes that, alone set to their best, improve the worst; all that were chosen where none does alone."""
     worst = max(ranks)
-    attributes = list(dict.fromkeys(attribute_of(k) for o in outcomes for k in o.chosen))
-    named = [a for a in attributes if _best_worst(outcomes, ranks, a) < worst]
-    return tuple(named or attributes)
+    #: By attribute what was chosen of it, with the worst that was met so.
+    met: dict[Attribute, dict[tuple[tuple[Key, Any], ...], int]] = {}
+    for o in outcomes:
+        for k in o.chosen:
+            met.setdefault((k[0], k[1]), {})
+    for o, rank in zip(outcomes, ranks, strict=True):
+        settings: dict[Attribute, list[tuple[Key, Any]]] = {a: [] for a in met}
+        for pair in o.chosen.items():
+            settings[pair[0][0], pair[0][1]].append(pair)
+        for a, setting in settings.items():
+            key, own = tuple(setting), met[a]
+            own[key] = max(rank, own.get(key, rank))
+    named = [a for a, own in met.items() if _best_worst(own) < worst]
+    return tuple(named or met)
 
 
-def _best_worst(outcomes: Sequence[Outcome[Any]], ranks: Sequence[int], attribute: Attribute) -> int:
-    """The worst that is left with one attribute set to the value that serves best."""
-    settings = {tuple([(k, v) for k, v in o.chosen.items() if attribute_of(k) == attribute]) for o in outcomes}
-    lefts = []
-    for setting in settings:
-        left = list(zip(outcomes, ranks, strict=True))
-        for k, v in setting:
-            left = [(o, r) for o, r in left if o.chosen.get(k, v) == v]
-        lefts.append(max([r for _, r in left]))
-    return min(lefts)
+def _best_worst(met: Mapping[tuple[tuple[Key, Any], ...], int]) -> int:
+    """The worst that is left with one attribute set to the value that serves best: what was chosen of it otherwise falls
+    away."""
+    if len(met) == 1:
+        return next(iter(met.values()))
+    asked = {setting: dict(setting) for setting in met}
+    return min(
+        max(rank for other, rank in met.items() if all(asked[other].get(k, v) == v for k, v in setting))
+        for setting in met
+    )

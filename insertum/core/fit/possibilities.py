@@ -4,9 +4,10 @@ from collections.abc import Callable, Sequence
 from typing import TypeVar
 
 from .build import Build
-from .enumeration import Inquiry, Outcome, TooMany
+from .enumeration import MOST, Inquiry, Outcome, TooMany
 from .views import BuildView
 
+S = TypeVar("S")
 T = TypeVar("T")
 
 #: Which end of a range makes more of what is measured: both ends are then all there is to know.
@@ -37,6 +38,23 @@ def possibilities(builds: Sequence[Build], function: Callable[..., T]) -> list[O
     inquiry.helps = _COMPARED
     views = [BuildView(inquiry, b, None, None) for b in builds]
     return inquiry.all(lambda: function(*views))
+
+
+def joined(first: Sequence[Outcome[S]], second: Sequence[Outcome[T]]) -> list[Outcome[tuple[S, T]]]:
+    """What two functions answer together, from what each answers alone: what is unknown is the same in both. Gone through
+    together they would answer just this, in this order, for no choice of one hangs on what the other reads. Raises
+    :class:`TooMany`."""
+    other = {k for o in second for k in o.chosen}
+    shared = [k for k in dict.fromkeys(k for o in first for k in o.chosen) if k in other]
+    found: list[Outcome[tuple[S, T]]] = []
+    for a in first:
+        fixed = [(k, a.chosen[k]) for k in shared if k in a.chosen]
+        for b in second:
+            if all(b.chosen.get(k, v) == v for k, v in fixed):
+                found.append(Outcome((a.answer, b.answer), {**a.chosen, **b.chosen}))
+                if len(found) > MOST:
+                    raise TooMany
+    return found
 
 
 def certain(build: Build, function: Callable[[BuildView], T]) -> T | None:

@@ -129,7 +129,7 @@ class FitDesk(PlanDesk):
         unmeasured = [n.label for n in self.needs if n.weight_units and self.use.unmeasured(n.kind)]
         return next_acts(
             self.today, cells, self.fitting, worth_of_measuring(self.today, cells, self.fitting),
-            told=("reading",) if self.job.survey.reading is not None else (), closed=self.job.survey.closed_acts,
+            told=self.acts_told, closed=self.job.survey.closed_acts,
             unmeasured=unmeasured,
         )  # fmt: skip
 

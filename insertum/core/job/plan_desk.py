@@ -10,6 +10,7 @@ from ..machine.drive_parts import BayDrive, M2Drive
 from ..machine.part import AnyPart
 from ..plan.need import Need
 from ..plan.request import PlanRequest, TaskOffer, Terms, Use
+from ..survey.acts import ACTS, ActId
 from ..tasks.catalogue import PREFIX
 from ..tasks.offers import Offered, offers
 from .survey_desk import SurveyDesk
@@ -45,6 +46,11 @@ class PlanDesk(SurveyDesk):
         """What the radio delivered at the owner's far place before the work; the last measurement counts."""
         told = [m for m in self.job.prove.measured if m.what == "radio_far" and m.when == "before"]
         return told[-1].value if told else None
+
+    @property
+    def acts_told(self) -> tuple[ActId, ...]:
+        """Acts that were done: what is open now they have not told."""
+        return ("reading",) if self.job.survey.reading is not None else ()
 
     @property
     def _filled_gb(self) -> float | None:
@@ -132,6 +138,7 @@ class PlanDesk(SurveyDesk):
             dead=tuple(s for s in self.job.survey.not_working if self.today.fitted.get(s) is not None),
             another=self.job.plan.another,
             wishes=self.job.plan.wishes,
+            closed_acts=tuple(a for a in ACTS if a in self.acts_told or a in self.job.survey.closed_acts),
         )
 
     @cached_property

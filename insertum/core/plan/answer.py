@@ -13,8 +13,9 @@ from ..money import money
 from ..survey.acts import ACTS, ActId, by_act, minutes_of
 from ..version import RULES_VERSION
 from . import conditional_plans
-from .candidates import Candidate, question, tells_of
+from .candidates import Candidate, question
 from .choices import TooOpen
+from .conditional_plans import parts_asked
 from .frontier import Point, hull
 from .headlines import most_points, possible, said_first
 from .need import COMFORT_MET, NeedKind
@@ -170,33 +171,25 @@ def own(planner: Planner, build: Build) -> tuple[PlanPoint, tuple[str, ...]]:
 
 
 # -- what waits ---------------------------------------------------------------------------------------
-def _acts(planner: Planner, questions: Iterable[str], point: Point) -> list[tuple[ActId, int, list[str]]]:
-    """The acts that settle a plan's questions, each with its minutes."""
+def _acts(
+    planner: Planner, questions: Iterable[str], point: Point, acts: frozenset[ActId]
+) -> list[tuple[ActId, int, list[str]]]:
+    """Those of a set of acts that settle a plan's questions, each with its minutes. Sellers and the customer's word are
+    asked beside any set."""
     found = []
-    for act, places in by_act(planner.build, sorted(questions)).items():
-        parts = {n for q in places for n in _parts_asked(point, q)}
+    for act, places in by_act(planner.build, sorted(questions), acts | {"seller", "customer"}).items():
+        parts = {n for q in places for n in parts_asked(point.option.meaning, q)}
         found.append((act, minutes_of(planner.build, act, places, max(1, len(parts))), places))
     return found
 
 
-def _parts_asked(point: Point, q: str) -> dict[str, Fittable]:
-    """Parts of a plan that a question is about, where it is asked of the seller."""
-    if not q.startswith("part."):
-        return {}
-    return {
-        c.part.number: c.part
-        for choice in point.option.meaning
-        for _, c in choice.changes
-        if c and q in c.waits | choice.asks and tells_of(c.part, q.partition(".")[2])
-    }
-
-
 def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
-    """Plans that would be better than ``chosen`` once something is settled, with what to settle and its minutes."""
+    """Plans that would be better than any certain one once something is settled, with what to settle and its minutes;
+    ``chosen`` is what stays where it does not turn out well."""
     stage = planner.stage
     certain = plan_point(stage, chosen)
     found = []
-    for w in conditional_plans.waiting(planner, chosen, lambda qs, p: sum(m for _, m, _ in _acts(planner, qs, p))):
+    for w in conditional_plans.waiting(planner, lambda qs, p, acts: sum(m for _, m, _ in _acts(planner, qs, p, acts))):
         asked = sorted(
             (q for n in w.questions for q in questions_of(planner, n, w.point)), key=lambda q: (q.minutes, q.attribute)
         )
@@ -205,21 +198,22 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
                 questions=tuple(asked),
                 acts=tuple(
                     WaitingAct(
+                        id=act,
                         name=ACTS[act].name,
                         minutes=minutes,
                         questions=tuple(q for n in places for q in questions_of(planner, n, w.point)),
                     )
-                    for act, minutes, places in _acts(planner, w.questions, w.point)
+                    for act, minutes, places in _acts(planner, w.questions, w.point, w.acts)
                 ),
                 minutes=w.minutes,
-                gain=planner.points(w.gain),
+                gain=float(planner.exact_points(1) * w.gain),
                 plan=plan_point(stage, w.point),
                 certain_minor=certain.cost_minor,
                 certain_gain=certain.benefit,
                 visit=visit(
                     _to_open(planner, w.questions),
                     planner.terms.rate_minor_per_hour,
-                    planner.exact_points(w.gain),
+                    planner.exact_points(w.point.worth - chosen.worth),
                     w.point.cost - chosen.cost,
                     Fraction(str(planner.terms.threshold)),
                 ),
@@ -230,7 +224,7 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
 
 def questions_of(planner: Planner, name: str, point: Point) -> list[ToSettle]:
     """A question in its own words, once for each part it is asked about."""
-    about = _parts_asked(point, name)
+    about = parts_asked(point.option.meaning, name)
     if not about:
         return [question(planner.build, name, planner.market)]
     asked = [(p, question(planner.build, name, planner.market, p)) for p in about.values()]

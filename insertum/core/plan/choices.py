@@ -15,7 +15,7 @@ from .candidates import Candidate, Judges, Market, undominated
 from .copying import Copied, copied
 from .effect import Effect, effect
 from .frontier import Order, Pick, Tariff, effort_of, order_of_picks
-from .measure import Measure, Raw, measure, settled
+from .measure import Measure, Raw, Today, measure
 from .need import CEILING_MET, Need, NeedKind
 from .request import Another, TaskOffer, Terms, Use
 
@@ -25,8 +25,8 @@ Change = tuple[str, Candidate | None]
 @dataclass(frozen=True, eq=False)
 class Choice:
     """One thing that can be done with a family of slots. ``boot`` is where the system starts from, None where the
-    family has no say in it. ``effects`` are for the needs as stated; ``physical`` is
-    what *fill it* goes by."""
+    family has no say in it. ``effects`` are for the needs as stated; ``physical`` is what *fill it* goes by; ``hopes`` is
+    what of its measures was taken to turn out well, in a plan that waits."""
 
     changes: tuple[Change, ...]
     boot: str | None
@@ -38,6 +38,7 @@ class Choice:
     waits: frozenset[str]
     physical: Mapping[NeedKind, Measure]
     task: str = ""
+    hopes: frozenset[str] = frozenset()
 
     @cached_property
     def order(self) -> Order:
@@ -97,7 +98,7 @@ class Stage:
         self._exchange: dict[str, int] = {}
         self._judges: dict[tuple[str, ...], Judges] = {}
         self._effects: dict[Any, tuple[tuple[Effect, ...], Raw]] = {}
-        self._settled: dict[tuple[NeedKind, ...], Mapping[NeedKind, Measure] | None] = {}
+        self.today = Today(counted, use)
 
     def weighing(self, needs: Sequence[Need], unmeasured: Sequence[Need]) -> "Stage":
         """The same stage with other weights of the same needs; what was made on it stays and is shared."""
@@ -201,18 +202,15 @@ class Stage:
         whole = (kinds[0], key)
         if whole not in self._effects:
             made = build()
-            if not isinstance(made, Raw) and self.before(kinds) is None:
+            raw = made if isinstance(made, Raw) else measure(kinds, self.today, made)
+            if not isinstance(made, Raw) and len(raw.cases) > 1:
                 self.look(_MEASURED)
-            raw = made if isinstance(made, Raw) else measure(kinds, self.counted, made, self.use, self.before(kinds))
             self._effects[whole] = self.weighed(kinds, raw), raw
         return self._effects[whole]
 
     def before(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
         """What today measures, where nothing unknown bears on it."""
-        key = tuple(kinds)
-        if key not in self._settled:
-            self._settled[key] = settled(kinds, self.counted, self.use)
-        return self._settled[key]
+        return self.today.certain(kinds)
 
     def weighed(self, kinds: Sequence[NeedKind], raw: Raw) -> tuple[Effect, ...]:
         own = [n for n in self.needs if n.kind in kinds]
@@ -226,7 +224,7 @@ def fault(need: Need, mended: bool) -> Effect:
     """What mending a fault comes to, or leaving it as it is."""
     met = CEILING_MET if mended else Fraction(0)
     raw = Raw((({need.kind: 0}, {need.kind: int(mended)}),))
-    return Effect((need,), raw, ((met,),), (False,), (met,), frozenset())
+    return Effect((need,), raw, 1, ((int(mended),),), (False,), (met,), frozenset())
 
 
 class Step(NamedTuple):

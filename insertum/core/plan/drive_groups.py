@@ -20,7 +20,7 @@ from .contexts import Context, Surroundings, figures_of
 from .drive_choices import DriveChoices
 from .effect import Effect
 from .frontier import Pick
-from .measure import RADIO, Measure, Raw, measure
+from .measure import RADIO, Measure, Raw, Today, measure
 from .need import NeedKind
 from .request import Use
 from .thinning import thinned
@@ -35,6 +35,7 @@ class Joint:
         self.drives = DriveChoices(stage, self.around)
         self.others = [s for s in self.slots if not isinstance(s, DriveSlot | BaySlot)]
         self._lists: dict[Any, list[Choice]] = {}
+        self._free = Today(stage.counted, Use())
 
     @property
     def fills(self) -> bool:
@@ -104,7 +105,7 @@ class Joint:
         """The uncapped figure *fill it* goes by: no router, no line in the way."""
         if kind is not NeedKind.RADIO_THROUGHPUT:
             return raw.physical[0]
-        free = measure((kind,), self.stage.counted, self.stage.counting(changes), Use())
+        free = measure((kind,), self._free, self.stage.counting(changes))
         return free.physical[0]
 
 

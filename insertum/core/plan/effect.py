@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
+from math import lcm
 from typing import Any, NamedTuple
 
 from .measure import MEMORY, RADIO, Measure, Raw
@@ -27,13 +28,15 @@ class Weighed(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class Effect:
-    """What one family's measures come to for the needs of it: the change of each need's met at each possibility, the
-    possibilities in which some need falls below its floor, and how far each is met with the machine's unknowns at their
-    best and those of what is bought at their worst (``enough``)."""
+    """What one family's measures come to for the needs of it: the change of each need's met at each possibility, in parts
+    of ``whole`` (of many possibilities few are different: each once), the possibilities in which some need falls below
+    its floor, and how far each is met with the machine's unknowns at their best and those of what is bought at their
+    worst (``enough``)."""
 
     needs: tuple[Need, ...]
     raw: Raw
-    changes: tuple[tuple[Fraction, ...], ...]
+    whole: int
+    changes: tuple[tuple[int, ...], ...]
     falls: tuple[bool, ...]
     enough: tuple[Fraction, ...]
     asks: frozenset[str]
@@ -46,19 +49,21 @@ class Effect:
 
     @cached_property
     def gains(self) -> tuple[Fraction, ...]:
-        return tuple(min(c) for c in self.changes)
+        return tuple(Fraction(min(c), self.whole) for c in self.changes)
 
     @cached_property
     def most(self) -> tuple[Fraction, ...]:
         """What each need gains where all turns out best for it."""
-        return tuple(max(c) for c in self.changes)
+        return tuple(Fraction(max(c), self.whole) for c in self.changes)
 
     def weighed(self, units: Mapping[str, int]) -> Weighed:
         """Under weights in thousandths by need."""
-        sums = [sum((units[n.id] * c[i] for n, c in zip(self.needs, self.changes, strict=True)), Fraction(0)) for i in range(len(self.falls))]  # fmt: skip
+        first, *rest = ([units[n.id] * c for c in own] for n, own in zip(self.needs, self.changes, strict=True))
+        sums = [sum(c) for c in zip(first, *rest, strict=True)] if rest else first
         best = max(range(len(sums)), key=lambda i: (not self.falls[i], sums[i]))
-        hoped = tuple(c[best] for c in self.changes)
-        return Weighed(self.gains, hoped, min(sums), sums[best], any(self.falls), self.falls[best])
+        hoped = tuple(Fraction(c[best], self.whole) for c in self.changes)
+        least, most = Fraction(min(sums), self.whole), Fraction(sums[best], self.whole)
+        return Weighed(self.gains, hoped, least, most, any(self.falls), self.falls[best])
 
 
 def readings(need: Need, raw: Raw, use: Use, grown: bool = False) -> list[tuple[Measure, Measure]]:
@@ -91,18 +96,19 @@ def effect(
     """What a family's measures come to, ``later`` for the needs as they grow. Needs of one effect share their
     possibilities."""
     mets = [_Mets(n, readings(n, raw, use, grown)) for n in needs]
-    # Possibilities that come to the same are one.
-    every = zip(*(m.pairs for m in mets), strict=True)
-    cases = list(every) if raw.machine else list(dict.fromkeys(every))
-    changes = tuple(tuple([m.change(c[i]) for c in cases]) for i, m in enumerate(mets))
+    whole = lcm(*(m.whole for m in mets))
+    columns = [c for m in mets for c in (m.changes(whole // m.whole), m.falls)]
+    cases = list(zip(*dict.fromkeys(zip(*columns, strict=True)), strict=True))
+    changes = tuple(cases[::2])
     asks = set(raw.asks)
     if needs[0].kind is NeedKind.DRIVE_SPACE and use.used_gb is None:
         asks.add("intake.used_gb")
     return Effect(
         needs=tuple(needs),
         raw=raw,
+        whole=whole,
         changes=changes,
-        falls=tuple([any(m.falls(pair) for m, pair in zip(mets, c, strict=True)) for c in cases]),
+        falls=tuple(map(any, zip(*cases[1::2], strict=True))),
         enough=tuple(m.enough(raw.machine) for m in mets),
         asks=frozenset(asks) if any(min(c) < max(c) for c in changes) else frozenset(),
         later=later,
@@ -110,8 +116,8 @@ def effect(
 
 
 class _Mets:
-    """How far a need is met at each possibility, as pairs of places in ``values``: of many possibilities few figures are
-    different."""
+    """How far a need is met at each possibility: (today, then) as places in ``values``, each figure once, which are whole
+    parts of ``whole``."""
 
     def __init__(self, need: Need, readings: Sequence[tuple[Measure, Measure]]) -> None:
         places: dict[Fraction, int] = {}
@@ -120,15 +126,20 @@ class _Mets:
         }
         self.pairs = [(at[a], at[b]) for a, b in readings]
         self.values = list(places)
-        self._changes: dict[tuple[int, int], Fraction] = {}
+        self.whole = lcm(*(v.denominator for v in self.values))
+        self._parts = [v.numerator * (self.whole // v.denominator) for v in self.values]
+        self._floor = [v >= FLOOR_MET for v in self.values]
 
-    def change(self, pair: tuple[int, int]) -> Fraction:
-        if pair not in self._changes:
-            self._changes[pair] = self.values[pair[1]] - self.values[pair[0]]
-        return self._changes[pair]
+    def changes(self, times: int) -> list[int]:
+        """What it changes by at each possibility, in parts of ``whole`` × ``times``."""
+        own = self._parts
+        return [times * (own[b] - own[a]) for a, b in self.pairs]
 
-    def falls(self, pair: tuple[int, int]) -> bool:
-        return self.values[pair[0]] >= FLOOR_MET > self.values[pair[1]]
+    @property
+    def falls(self) -> list[bool]:
+        """Does it fall below its floor?"""
+        own = self._floor
+        return [own[a] and not own[b] for a, b in self.pairs]
 
     def enough(self, machine: Sequence[Any]) -> Fraction:
         """Met after: the machine's unknowns at their best, what is unknown of something bought at its worst."""

@@ -15,7 +15,7 @@ from ..fit.enumeration import MOST, Outcome, TooMany
 from ..fit.figures import system_rate
 from ..fit.leaf import asks_of
 from ..fit.memory import channel_split, running_speed
-from ..fit.possibilities import possibilities
+from ..fit.possibilities import joined, possibilities
 from ..fit.unseen import ALL_GRADES, DRIVE_SIZES_GB, unseen_sizes
 from ..fit.views import BuildView
 from ..machine.bay_and_battery import BatterySlot, BaySlot
@@ -27,7 +27,7 @@ from ..machine.radio_parts import Radio
 from ..machine.shape import Slot
 from ..standards import ddr, wlan
 from ..standards.pcie import Link
-from .memory_table import Cases, memory_cases
+from .memory_table import Cases, Tables, memory_cases
 from .need import NeedKind
 from .request import Use
 
@@ -179,13 +179,28 @@ def touches(kind: NeedKind, slot: Slot) -> bool:
             return not isinstance(slot, MemorySlot)
 
 
-def settled(kinds: Sequence[NeedKind], today: Build, use: Use) -> Mapping[NeedKind, Measure] | None:
-    """What today measures where nothing that is unknown bears on it; None where something does."""
-    try:
-        found = possibilities((today,), figures_of(kinds, use, today))
-    except TooMany:
-        return None
-    return found[0].answer if len(found) == 1 and not found[0].chosen else None
+class Today:
+    """What is measured of today's build, kept for all the builds that are held against it."""
+
+    def __init__(self, build: Build, use: Use) -> None:
+        self.build, self.use = build, use
+        self.tables: Tables = {}
+        self._found: dict[NeedKind, list[Outcome[Any]] | None] = {}
+
+    def figures(self, kinds: Sequence[NeedKind]) -> list[Outcome[Any]] | None:
+        """Its figures at each possibility; None where there are too many to go through."""
+        if kinds[0] not in self._found:
+            try:
+                found = possibilities((self.build,), figures_of(kinds, self.use, self.build))
+            except TooMany:
+                found = None
+            self._found[kinds[0]] = found
+        return self._found[kinds[0]]
+
+    def certain(self, kinds: Sequence[NeedKind]) -> Mapping[NeedKind, Measure] | None:
+        """Its figures, where nothing unknown bears on them."""
+        found = self.figures(kinds)
+        return found[0].answer if found and len(found) == 1 and not found[0].chosen else None
 
 
 def _rates_by_firmware(build: Build) -> bool:
@@ -196,24 +211,20 @@ def _rates_by_firmware(build: Build) -> bool:
     )
 
 
-def measure(
-    kinds: Sequence[NeedKind], today: Build, build: Build, use: Use, before: Mapping[NeedKind, Measure] | None = None
-) -> Raw:
-    """What a build measures for these kinds, which share one way of measuring, against today at the same possibility.
-    ``before`` is what today is :func:`settled` at: then the build's own possibilities are all there are."""
-    figures = figures_of(kinds, use, today)
-    outcomes: list[Outcome[Any]]
+def measure(kinds: Sequence[NeedKind], today: Today, build: Build) -> Raw:
+    """What a build measures for these kinds, which share one way of measuring, against today at the same possibility."""
+    use = today.use
     try:
         if kinds[0] in MEMORY and not _rates_by_firmware(build):
-            return _memory(memory_cases(today, build))
+            return _memory(memory_cases(today.build, build, today.tables))
         if kinds[0] is NeedKind.DRIVE_SPACE:
-            return _space(today, build, use)
-        if before is not None:
-            outcomes = [Outcome((before, o.answer), o.chosen) for o in possibilities((build,), figures)]
-        else:
-            outcomes = possibilities((today, build), lambda a, b: (figures(a), figures(b)))
+            return _space(today.build, build, use)
+        before = today.figures(kinds)
+        if before is None:
+            return _unbounded(kinds, today.build, build)
+        outcomes = joined(before, possibilities((build,), figures_of(kinds, use, today.build)))
     except TooMany:
-        return _unbounded(kinds, today, build)
+        return _unbounded(kinds, today.build, build)
     return Raw(
         cases=tuple(o.answer for o in outcomes),
         asks=_asks(outcomes, kinds),

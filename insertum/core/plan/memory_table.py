@@ -24,6 +24,8 @@ Attribute = tuple[str, str]
 #: (capacity in GB, throughput in MB/s).
 Figures = tuple[int, int]
 Gain = tuple[int, int]
+#: What is known of today's modules, by which of the sockets hold some.
+Tables = dict[tuple[str, ...], dict[Any, Any]]
 #: Each unknown with what it could be.
 Unknowns = dict[Attribute, tuple[Any, ...]]
 
@@ -45,15 +47,15 @@ class _Unseen(NamedTuple):
 _Held = Mapping[str, MemoryModule | _Unseen]
 
 
-def memory_cases(today: Build, build: Build) -> Cases:
-    """What a build measures against today at the same possibility. Raises :class:`TooMany` where not even each half of it
+def memory_cases(today: Build, build: Build, tables: Tables | None = None) -> Cases:
+    """What a build measures against today at the same possibility; ``tables`` keeps what of it is today's alone. Raises :class:`TooMany` where not even each half of it
     can be gone through."""
     unseen = [s.id for s in build.memory_slots if s.id not in today.fitted and s.id not in today.changes]
     found: dict[tuple[Figures, Figures], None] = {}
     parts: list[_Part] = []
     for filled in product((False, True), repeat=len(unseen)):
         there = dict(zip(unseen, filled, strict=True))
-        part = _Part(build, _modules(today, there), _modules(build, there))
+        part = _Part(build, _modules(today, there), _modules(build, there), {} if tables is None else tables)
         for slot, full in there.items():
             part.least[("fitted", slot)] = {full: part.worst}
         found |= dict.fromkeys(part.cases)
@@ -90,11 +92,11 @@ _MOST: Gain = (1 << 60, 0)
 class _Part:
     """The possibilities in which certain sockets are filled: ``least`` is the least gain by unknown and value."""
 
-    def __init__(self, build: Build, before: _Held, after: _Held) -> None:
-        self.build, self.before, self.after = build, before, after
+    def __init__(self, build: Build, before: _Held, after: _Held, tables: Tables) -> None:
+        self.build, self.before, self.after, self.tables = build, before, after, tables
         self.least: dict[Attribute, dict[Any, Gain]] = {}
-        rates, by_rate = self._gone_through(self._rate_unknowns(), self._rates)
-        splits, by_split = self._gone_through(self._split_unknowns(), self._splits)
+        rates, by_rate = self._gone_through(self._rate_unknowns(), self._rate)
+        splits, by_split = self._gone_through(self._split_unknowns(), self._split)
         cases: dict[tuple[Figures, Figures], None] = {}
         low_rate, low_split = [_MOST] * len(rates), [_MOST] * len(splits)
         for i, (was, runs) in enumerate(rates):
@@ -111,17 +113,45 @@ class _Part:
                 self.least.setdefault(attribute, {})[value] = min(low[n] for n in those)
 
     def _gone_through(self, unknowns: Unknowns, answer: Any) -> tuple[list[Any], dict[tuple[Attribute, Any], set[int]]]:
-        """The different answers, and which of them each value of each unknown leads to."""
+        """The different answers for today and the build, and which of them each value of each unknown leads to."""
         if prod(map(len, unknowns.values())) > MOST:
             raise TooMany
+        ways = list(product(*unknowns.values()))
+        kept = self.tables.setdefault((answer.__name__, *self.before), {})
+        was = self._answers(unknowns, ways, self.before, answer, kept)
+        then = self._answers(unknowns, ways, self.after, answer, {})
         numbers: dict[Any, int] = {}
+        each = [numbers.setdefault(pair, len(numbers)) for pair in zip(was, then, strict=True)]
         by: dict[tuple[Attribute, Any], set[int]] = {}
-        for values in product(*unknowns.values()):
-            chosen = dict(zip(unknowns, values, strict=True))
-            n = numbers.setdefault(answer(chosen), len(numbers))
-            for pair in chosen.items():
-                by.setdefault(pair, set()).add(n)
+        for attribute, values in zip(unknowns, zip(*ways, strict=True), strict=True):
+            for value, n in set(zip(values, each, strict=True)):
+                by.setdefault((attribute, value), set()).add(n)
         return list(numbers), by
+
+    def _answers(
+        self, unknowns: Unknowns, ways: list[tuple[Any, ...]], held: _Held, answer: Any, found: dict[Any, Any]
+    ) -> list[Any]:
+        """The answer for one side, way by way; what does not bear on it does not ask for another. ``found`` are those
+        made before."""
+        read = [(a, i) for i, a in enumerate(unknowns) if self._bears(a, held)]
+        names, places = tuple(a for a, _ in read), [i for _, i in read]
+        answers = []
+        for values in ways:
+            key = names, tuple([values[i] for i in places])
+            if key not in found:
+                found[key] = answer(held, dict(zip(*key, strict=True)))
+            answers.append(found[key])
+        return answers
+
+    def _bears(self, attribute: Attribute, held: _Held) -> bool:
+        """Does an unknown bear on these modules? What is asked of a socket does where one sits in it, and what they hold
+        where nobody looked."""
+        place, name = attribute
+        if name.startswith("content."):
+            return isinstance(held.get(place), _Unseen)
+        if name.startswith("speed_by_modules."):
+            return name == f"speed_by_modules.{len(held)}"
+        return place == "memory" or place in held
 
     # -- how fast it runs -----------------------------------------------------------------------------
     def _rate_unknowns(self) -> Unknowns:
@@ -138,9 +168,6 @@ class _Part:
             if (held or self.build.machine.memory.soldered) and len(caps) > 1:
                 found["memory", f"speed_by_modules.{len(held)}"] = caps
         return found
-
-    def _rates(self, chosen: Mapping[Attribute, Any]) -> tuple[int, int]:
-        return self._rate(self.before, chosen), self._rate(self.after, chosen)
 
     def _rate(self, held: _Held, chosen: Mapping[Attribute, Any]) -> int:
         """min(rated speed of every module incl. soldered, the machine's limit for that population), 0 for no memory."""
@@ -174,9 +201,6 @@ class _Part:
             if isinstance(m, _Unseen):  # what was there before: something new is known
                 found[slot, "content.capacity_gb"] = unseen_sizes(self.build.known, slot)
         return found
-
-    def _splits(self, chosen: Mapping[Attribute, Any]) -> tuple[tuple[int, ...], tuple[int, ...]]:
-        return self._split(self.before, chosen), self._split(self.after, chosen)
 
     def _split(self, held: _Held, chosen: Mapping[Attribute, Any]) -> tuple[int, ...]:
         """Capacity on each channel, most first."""

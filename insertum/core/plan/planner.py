@@ -147,7 +147,7 @@ class Planner:
     def _scale(self, effects: Iterable[Effect]) -> int:
         found = 10
         for e in {id(e): e for e in effects}.values():
-            found = lcm(found, *{f.denominator for c in (*e.changes, e.enough) for f in c})
+            found = lcm(found, e.whole)
         return found
 
     def reweighed(self, need: str, units: int) -> "Planner":

@@ -14,6 +14,7 @@ from ..machine.shape import Machine
 from ..machine.upgrade import request_1_to_2
 from ..sighting import Sighting
 from ..standards.wlan import RadioSide
+from ..survey.acts import ActId
 from .need import Need, NeedKind, exact
 
 
@@ -148,7 +149,8 @@ class PlanRequest(Frozen):
     and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
     beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word (those of ``usual_only``, where it
     names any); ``system`` is the owner's system.
-    ``sightings`` are the workshop's outcomes on it."""
+    ``sightings`` are the workshop's outcomes on it. No plan waits for ``closed_acts``: they cannot be done here, or told
+    nothing."""
 
     format: Literal["insertum-plan-request/2"] = "insertum-plan-request/2"
     machine: Machine
@@ -174,6 +176,7 @@ class PlanRequest(Frozen):
     dead: tuple[str, ...] = Field((), description="slots whose part does not work: it counts for nothing")
     another: Another | None = None
     wishes: tuple[str, ...] = ()
+    closed_acts: tuple[ActId, ...] = ()
 
     @model_validator(mode="before")
     @classmethod

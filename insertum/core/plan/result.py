@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import WithJsonSchema, model_validator
 
 from ..frozen import Frozen
+from ..survey.acts import ActId
 from ..verdict import Verdict
 from .request import TaskOffer
 from .value_of_information import Visit
@@ -144,14 +145,16 @@ class ToSettle(Frozen):
 class WaitingAct(Frozen):
     """An act that settles some of a plan's questions, in so many minutes for all of them."""
 
+    id: ActId
     name: str
     minutes: int
     questions: tuple[ToSettle, ...]
 
 
 class Waiting(Frozen):
-    """A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
-    plan of best value, and what stays certain if they do not turn out well."""
+    """A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain in
+    points over the best that is certain with its price counted at the job's points for money, and what stays certain if
+    they do not turn out well."""
 
     questions: tuple[ToSettle, ...]
     acts: tuple[WaitingAct, ...] = ()

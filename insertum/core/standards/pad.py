@@ -5,6 +5,7 @@ window pad makers give; nearest to twenty is taken.
 """
 
 from fractions import Fraction
+from functools import lru_cache
 
 #: Thicknesses that are sold, in µm.
 THICKNESSES_UM = (500, 750, 1000, 1250, 1500, 1750, 2000, 2500, 3000)
@@ -16,6 +17,7 @@ def compression(gap_um: int, thickness_um: int) -> Fraction:
     return 1 - Fraction(gap_um, thickness_um)
 
 
+@lru_cache(maxsize=4096)
 def pad_for(gap_um: int) -> int | None:
     """The thickness for a gap: 1000 µm takes 1250. None when none on sale is within 10 to 30 %."""
     fitting = [t for t in THICKNESSES_UM if LEAST <= compression(gap_um, t) <= MOST]

@@ -95,11 +95,11 @@ def acts_of(build: Build, place: str) -> tuple[ActId, ...]:
     return found
 
 
-def by_act(build: Build, places: Iterable[str]) -> dict[ActId, list[str]]:
-    """Questions by the first act that can answer them, in the table's order."""
+def by_act(build: Build, places: Iterable[str], acts: Collection[ActId] = tuple(ACTS)) -> dict[ActId, list[str]]:
+    """Questions by the first of these acts that can answer them, in the table's order."""
     found: dict[ActId, list[str]] = {}
     for place in places:
-        found.setdefault(acts_of(build, place)[0], []).append(place)
+        found.setdefault(next(a for a in acts_of(build, place) if a in acts), []).append(place)
     return {a: found[a] for a in ACTS if a in found}
 
 

@@ -6108,7 +6108,8 @@ export interface components {
          *     and what software read there; ``grades`` how well each slot's content is known and ``signs`` what a reading tells
          *     beside it; ``as_usual`` takes returnable unknowns as usual, on the owner's word (those of ``usual_only``, where it
          *     names any); ``system`` is the owner's system.
-         *     ``sightings`` are the workshop's outcomes on it.
+         *     ``sightings`` are the workshop's outcomes on it. No plan waits for ``closed_acts``: they cannot be done here, or told
+         *     nothing.
          */
         PlanRequest: {
             /**
@@ -6264,6 +6265,11 @@ export interface components {
              * @default []
              */
             wishes: string[];
+            /**
+             * Closed Acts
+             * @default []
+             */
+            closed_acts: ("trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller")[];
         };
         /**
          * Prepared
@@ -9616,8 +9622,9 @@ export interface components {
         };
         /**
          * Waiting
-         * @description A better plan that rests on a set of questions: what to settle, in how many minutes, what it would give over the
-         *     plan of best value, and what stays certain if they do not turn out well.
+         * @description A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain in
+         *     points over the best that is certain with its price counted at the job's points for money, and what stays certain if
+         *     they do not turn out well.
          */
         Waiting: {
             /** Questions */
@@ -9643,6 +9650,11 @@ export interface components {
          * @description An act that settles some of a plan's questions, in so many minutes for all of them.
          */
         WaitingAct: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
             /** Name */
             name: string;
             /** Minutes */
