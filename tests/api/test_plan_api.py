@@ -151,3 +151,40 @@ def test_a_makes_failures_here_are_told_beside_its_parts(client) -> None:
     after = client.get("/api/jobs/148/plan").json()["makes"]["Orrin"]
     was = before.get("Orrin", {"tried": 0, "failed": 0})
     assert (after["tried"], after["failed"]) == (was["tried"] + 2, was["failed"] + 1)
+
+
+def looked_gate(client, number: int) -> dict[str, object] | None:
+    gates = client.get(f"/api/jobs/{number}/prepare").json()["gates"]
+    return next((g for g in gates if g["id"] == "looked"), None)
+
+
+@pytest.mark.parametrize(
+    ("says", "settled", "items"),
+    [
+        ({"below_um": 0, "generation": 4}, True, []),
+        (
+            {"generation": 4},
+            False,
+            ["Ask the seller, or read the part's data sheet: unbranded 1 TB, 2280 key M: height of the underside"],
+        ),
+        (
+            {"below_um": 4000, "generation": 4},
+            False,
+            ["Unbranded 1 TB, 2280 key M does not go into Drive 1: presses on the board"],
+        ),
+    ],
+)
+def test_a_plan_that_waits_is_chosen_with_its_acts_as_a_gate(client, says, settled, items) -> None:
+    """Job 152's best plan takes a drive of which a supplier's list says next to nothing: the gate asks it, opens where the
+    data sheet settles it, and tells what no longer goes in where it says so."""
+    assert choose(client, 152, "waiting", 99)[0] == 400
+    status, view = choose(client, 152, "waiting", 0)
+    assert status == 200 and [a["id"] for a in view["job"]["plan"]["chosen"]["waits"]] == ["seller"]
+    gate = looked_gate(client, 152)
+    assert not gate["settled"] and gate["title"] == "What the plan waits for" and "interface" in gate["items"][0]
+    row = models.Part.objects.get(number="KS-1T0-80")
+    told = {"interface": "pcie", "lanes": 4, "read_mb_s": 5000, **says}
+    parts.import_parts(json.dumps([{**row.spec, **told}]))
+    gate = looked_gate(client, 152)
+    assert (gate["settled"], gate["items"]) == (settled, items)
+    assert choose(client, 152)[0] == 200 and looked_gate(client, 152) is None

@@ -55,6 +55,17 @@ class Desk(FitDesk):
         )
         return then.built({c.slot: c.part for c in chosen.plan.changes}, chosen.plan.boot_slot)
 
+    @cached_property
+    def planned_now(self) -> Build | None:
+        """The chosen plan's parts in the machine as it is known by now, each as its record says by now."""
+        chosen = self.job.plan.chosen
+        if chosen is None or self.machine is None:
+            return None
+        fit = self.job.fit.model_copy(update={"limits": chosen.request.terms.limits})
+        parts = [self.by_number.get(p.number, p) for p in chosen.request.parts]
+        now = Desk(self.job.model_copy(update={"fit": fit}), self.machine, parts, sightings=self.sightings)
+        return now.built({c.slot: c.part for c in chosen.plan.changes}, chosen.plan.boot_slot)
+
     @property
     def must_plan(self) -> Build:
         if self.planned is None:
@@ -135,7 +146,7 @@ class Desk(FitDesk):
         copy = chosen.plan.copy_path if chosen is not None else None
         return gates(
             self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned,
-            self.differs(), bool(price) and word is not None,
+            self.differs(), bool(price) and word is not None, chosen.waits if chosen is not None else (), self.planned_now,
         )  # fmt: skip
 
     def open_gates(self) -> tuple[Gate, ...]:

@@ -13,7 +13,7 @@ from ..machine.claim import Limits
 from ..machine.part import FittedPart
 from ..machine.upgrade import job_1_to_2
 from ..plan.request import Another, PlanRequest, Schools, slots_to_empty
-from ..plan.result import PlanPoint
+from ..plan.result import PlanPoint, WaitingAct
 from ..prepare.gates import AsUsual, GateState, GateTick
 from ..reading import Reading
 from ..record.shape import Gone, Measurement, StepSaid, Stopped, Tick
@@ -117,6 +117,7 @@ class Snapshot(Frozen):
         None,
         description="how many of the owner's words stood when it was chosen; null in plans from before this was kept",
     )
+    waits: tuple[WaitingAct, ...] = Field((), description="what has to be looked at first, where the plan rests on it")
 
     @property
     def grown(self) -> bool:

@@ -207,6 +207,7 @@ def waiting(planner: Planner, chosen: Point) -> tuple[Waiting, ...]:
                 ),
                 minutes=w.minutes,
                 gain=float(planner.exact_points(1) * w.gain),
+                points=planner.points(w.point.worth - chosen.worth),
                 plan=plan_point(stage, w.point),
                 certain_minor=certain.cost_minor,
                 certain_gain=certain.benefit,

@@ -152,14 +152,15 @@ class WaitingAct(Frozen):
 
 
 class Waiting(Frozen):
-    """A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain in
-    points over the best that is certain with its price counted at the job's points for money, and what stays certain if
-    they do not turn out well."""
+    """A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain over
+    the best that is certain: in ``points``, and as ``gain`` with what its money is worth at the threshold taken off; and
+    what stays certain if they do not turn out well."""
 
     questions: tuple[ToSettle, ...]
     acts: tuple[WaitingAct, ...] = ()
     minutes: int
     gain: float
+    points: float
     plan: PlanPoint
     certain_minor: int
     certain_gain: float

@@ -12,11 +12,13 @@ from ..fit.build import Build
 from ..fit.judge import judge_build
 from ..frozen import Frozen
 from ..intake.intake import Intake
-from ..machine.attribute import lowered
+from ..machine.attribute import listed, lowered
 from ..machine.part import CARDS, Fittable
 from ..machine.radio_parts import Cellular, Radio
+from ..plan.candidates import AS_USUAL
 from ..plan.request import TaskOffer
-from ..plan.result import CopyPath
+from ..plan.result import CopyPath, WaitingAct
+from ..verdict import Verdict
 
 #: A waiver is words, not a tick.
 WAIVER_WORDS = 12
@@ -72,7 +74,8 @@ class GateTick(Frozen):
 @dataclass(frozen=True)
 class Work:
     """What the gates are asked of: the build with the tasks beside it. ``copy`` is how the system gets onto a new drive,
-    ``price`` what the owner is asked to agree to, and ``agreed`` whether their word was taken down for it."""
+    ``price`` what the owner is asked to agree to, and ``agreed`` whether their word was taken down for it. ``known`` is the
+    build as it is known by now, ``waits`` what was to be looked at when it was chosen."""
 
     build: Build
     intake: Intake
@@ -83,6 +86,8 @@ class Work:
     tasks: Sequence[TaskOffer]
     differs: Sequence[str]
     agreed: bool
+    waits: Sequence[WaitingAct]
+    known: Build
 
     @cached_property
     def changed(self) -> dict[str, Fittable | None]:
@@ -102,9 +107,10 @@ class Work:
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
     price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (), agreed: bool = False,
+    waits: Sequence[WaitingAct] = (), known: Build | None = None,
 ) -> tuple[Gate, ...]:  # fmt: skip
     """The gates this build and the tasks beside it need, in the order of Prepare."""
-    work = Work(build, intake, sheet, as_usual, copy, price, tasks, differs, agreed)
+    work = Work(build, intake, sheet, as_usual, copy, price, tasks, differs, agreed, waits, known or build)
     return tuple(found for gate in GATES if (found := gate(work)) is not None)
 
 
@@ -193,6 +199,34 @@ def _owners_word(w: Work) -> Gate | None:
     )
 
 
+def _looked(w: Work) -> Gate | None:
+    if not w.waits:
+        return None
+    asks, passed = set[str](), []
+    for slot, judged in judge_build(w.known).items():
+        if (part := w.changed.get(slot)) is None:
+            continue
+        asks |= set(judged.asks)
+        if judged.verdict is Verdict.MEASURE_FIRST or (judged.verdict and judged.verdict.usable):
+            continue
+        passed.append(f"{part.name} does not go into {w.build.machine.slot(slot).name}: {judged.short}")
+    # What is taken as usual is open while anything else is: it is asked in place of the looking.
+    word = {AS_USUAL} if asks and w.as_usual is None else set()
+    acts = [(act, [q.label for q in act.questions if q.attribute in asks | word]) for act in w.waits]
+    items = [f"{act.name}: {listed([lowered(x) for x in labels])}" for act, labels in acts if labels]
+    if asks and not items:
+        items.append("Survey says what else is open")
+    return Gate(
+        id="looked",
+        title="The plan holds no longer: choose another" if passed else "What the plan waits for",
+        why="It was chosen for what would turn out well. Until that is known nothing is bought for it.",
+        items=(*passed, *items),
+        waivable=False,
+        derived=True,
+        settled=not asks and not passed,
+    )
+
+
 def _found(w: Work) -> Gate | None:
     if not w.differs:
         return None
@@ -277,7 +311,7 @@ def _battery(w: Work) -> Gate:
 
 #: Each asks for itself whether this work needs it, in the order of Prepare.
 GATES: tuple[Callable[[Work], Gate | None], ...] = (
-    _backup, _encryption, _boot_stick, _copy, _drivers, _approvals, _owners_word, _found, _consent, _parts, _tasks, _tools, _warranty,
+    _backup, _encryption, _boot_stick, _copy, _drivers, _approvals, _owners_word, _looked, _found, _consent, _parts, _tasks, _tools, _warranty,
     _battery,
 )  # fmt: skip
 

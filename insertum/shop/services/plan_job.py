@@ -24,7 +24,7 @@ from ...core.plan.planner import Planner
 from ...core.plan.quote import Quote, Taxed, quote
 from ...core.plan.report import plan_point
 from ...core.plan.request import TaskOffer
-from ...core.plan.result import Plan, PlanDetail, PlanPoint
+from ...core.plan.result import Plan, PlanDetail, PlanPoint, WaitingAct
 from ...core.prepare.gates import PLAN_GATES, PRICE_GATES
 from ...core.version import RULES_VERSION
 from .. import models
@@ -118,15 +118,21 @@ def approved_makes(number: int) -> tuple[str, ...]:
 
 
 def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
-    """Choose the chosen plan again at today's prices and knowledge (stance "again"), a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting"), doing
+    """Choose the chosen plan again at today's prices and knowledge (stance "again"), a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting": its acts become a gate), doing
     nothing (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from.
     Tasks taken on by hand, and those done, stay in it where this machine still has them; what goes is named.
     Checks that were made for another plan's parts are open again, and what the owner agreed to stays in the log."""
     desk = desk_of(number)
     before = desk.job.plan.chosen
+    waits: tuple[WaitingAct, ...] = ()
     if stance == "again" and before is not None:
         point = again(planners.of(desk.request()), before.plan, before.grown)
-        stance, reopened = before.stance, PRICE_GATES
+        stance, waits, reopened = before.stance, before.waits, PRICE_GATES
+    elif stance == "waiting":
+        waiting = planned(number).answer.waiting
+        if index is None or not 0 <= index < len(waiting):
+            raise InputError("that plan waits no longer", "plan", "Choose one of the plans shown.")
+        point, waits, reopened = waiting[index].plan, waiting[index].acts, PLAN_GATES
     else:
         point, reopened = _picked(desk, planned(number), stance, index), PLAN_GATES
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
@@ -145,6 +151,7 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         chosen_at=timezone.now().isoformat(timespec="seconds"),
         chosen_by=who.get_username() if who else "",
         words_before=len(desk.job.plan.agreed),
+        waits=waits,
     )
     values: dict[str, Any] = {}
     if before and _asked_about(before.plan) != _asked_about(point):

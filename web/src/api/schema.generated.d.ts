@@ -7154,6 +7154,12 @@ export interface components {
              * @description how many of the owner's words stood when it was chosen; null in plans from before this was kept
              */
             words_before?: number | null;
+            /**
+             * Waits
+             * @description what has to be looked at first, where the plan rests on it
+             * @default []
+             */
+            waits: components["schemas"]["WaitingAct"][];
         };
         /**
          * Soldered
@@ -7572,6 +7578,20 @@ export interface components {
             part: string;
         };
         /**
+         * ToSettle
+         * @description One thing to look at: where, how, and for how long.
+         */
+        ToSettle: {
+            /** Attribute */
+            attribute: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * Use
          * @description How the owner uses the machine: what credits a build beside its parts. ``used_gb`` None: nobody knows.
          */
@@ -7620,6 +7640,23 @@ export interface components {
          * @enum {string}
          */
         Verdict: "seats" | "held_back" | "measure_first" | "refused" | "harm";
+        /**
+         * WaitingAct
+         * @description An act that settles some of a plan's questions, in so many minutes for all of them.
+         */
+        WaitingAct: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /** Questions */
+            questions: components["schemas"]["ToSettle"][];
+        };
         /**
          * Ways
          * @description How this bench goes about it: the machine's own order or the tool in hand, how power is cut, antenna leads before
@@ -9556,20 +9593,6 @@ export interface components {
             over_budget_minor: number;
         };
         /**
-         * ToSettle
-         * @description One thing to look at: where, how, and for how long.
-         */
-        ToSettle: {
-            /** Attribute */
-            attribute: string;
-            /** Label */
-            label: string;
-            /** How */
-            how: string;
-            /** Minutes */
-            minutes: number;
-        };
-        /**
          * Tread
          * @description A step of the ladder: from the plan before to this one. Cost and benefit are totals,
          *     ``step_minor`` and ``gain`` the step's own; ``slope`` is points per major unit of money. ``stances`` stand on it.
@@ -9622,9 +9645,9 @@ export interface components {
         };
         /**
          * Waiting
-         * @description A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain in
-         *     points over the best that is certain with its price counted at the job's points for money, and what stays certain if
-         *     they do not turn out well.
+         * @description A better plan that rests on a set of questions: the acts that settle them, in how many minutes, what it would gain over
+         *     the best that is certain: in ``points``, and as ``gain`` with what its money is worth at the threshold taken off; and
+         *     what stays certain if they do not turn out well.
          */
         Waiting: {
             /** Questions */
@@ -9638,29 +9661,14 @@ export interface components {
             minutes: number;
             /** Gain */
             gain: number;
+            /** Points */
+            points: number;
             plan: components["schemas"]["PlanPoint"];
             /** Certain Minor */
             certain_minor: number;
             /** Certain Gain */
             certain_gain: number;
             visit: components["schemas"]["Visit"] | null;
-        };
-        /**
-         * WaitingAct
-         * @description An act that settles some of a plan's questions, in so many minutes for all of them.
-         */
-        WaitingAct: {
-            /**
-             * Id
-             * @enum {string}
-             */
-            id: "trial" | "reading" | "firmware" | "labels" | "papers" | "processor" | "cover" | "customer" | "seller";
-            /** Name */
-            name: string;
-            /** Minutes */
-            minutes: number;
-            /** Questions */
-            questions: components["schemas"]["ToSettle"][];
         };
         /** Picked */
         Picked: {

@@ -115,7 +115,11 @@ export function Plan() {
           {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} />}
           <Chosen difference={data.difference} />
           <TasksBeside title="Work besides" />
-          <Waiting waiting={plan.waiting} />
+          <Waiting
+            waiting={plan.waiting}
+            busy={choose.isPending}
+            onChoose={(index) => choose.mutate({ stance: 'waiting', index })}
+          />
           <Beside />
           <AnotherMachine another={plan.another} />
           <Factory needs={data.needs} />

@@ -1,11 +1,20 @@
 import type { Schemas } from '../../api/client'
-import { money } from '../../words'
 import { signed } from './PlanTable'
+import { Button } from '../../ui/basics'
+import { money } from '../../words'
 import { visitSays } from './visit'
-import { inOneLine } from './rows'
+import { inOneLine, waitsFor } from './rows'
 
 /** Better plans that rest on questions: what to settle, how long it takes, and what it would give. */
-export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] }) {
+export function Waiting({
+  waiting,
+  busy,
+  onChoose,
+}: {
+  waiting: readonly Schemas['Waiting'][]
+  busy: boolean
+  onChoose: (index: number) => void
+}) {
   if (!waiting.length) return null
   return (
     <section className="card p-3">
@@ -13,9 +22,8 @@ export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] })
       {waiting.map((w, i) => (
         <div key={i} className="border-measure mb-2 border-l-3 pl-2">
           <div>
-            <span className="num font-semibold">{signed(w.gain)}</span> points over best value for{' '}
-            <span className="num">{w.minutes} min</span> of looking: {inOneLine(w.plan)},{' '}
-            <span className="num">{money(w.plan.cost_minor)}</span>.
+            <span className="num">{w.minutes} min</span> of looking may bring {inOneLine(w.plan)} for{' '}
+            <span className="num">{money(w.plan.cost_minor)}</span>: {waitsFor(w)}
           </div>
           <ul className="text-[12.5px]">
             {w.acts?.map((act) => (
@@ -31,6 +39,14 @@ export function Waiting({ waiting }: { waiting: readonly Schemas['Waiting'][] })
               </li>
             ))}
           </ul>
+          <Button
+            className="mt-1"
+            aria-label={`Choose, and look first: ${inOneLine(w.plan)}`}
+            disabled={busy}
+            onClick={() => onChoose(i)}
+          >
+            Choose, and look first
+          </Button>
           <div className="text-ink-2 text-[12.5px]">
             If it does not turn out well, best value stays: {money(w.certain_minor)}, {signed(w.certain_gain)}.
             {w.visit && ` ${visitSays(w.visit)}`}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { ends, inOneLine, named, planRows } from './rows'
+import { ends, inOneLine, named, planRows, waitsFor } from './rows'
 
 const plan = (part: string, boot = '', tasks: string[] = []) =>
   ({
@@ -77,4 +77,15 @@ it('names every tread, and the stances that end on it', () => {
 it('says once what two stances say of one build', () => {
   const alike = ['just_enough', 'room_for_years'].map((name) => ({ ...stance(name, plan('A')), says: 'nearest' }))
   expect(planRows(alike, null, 3)[0]!.says).toEqual(['nearest'])
+})
+
+describe('what waits', () => {
+  it.each([
+    [16.04, 5733, 4493, '16.0 of 100 points more than best value, for € 12.40 more.'],
+    [0.04, 5000, 5300, 'as many points as best value, for € 3.00 less.'],
+    [-1.25, 100, 5300, '1.3 of 100 points fewer than best value, for € 52.00 less.'],
+    [2, 700, 700, '2.0 of 100 points more than best value, for the same money.'],
+  ])('%d points for %d instead of %d', (points, cost_minor, certain_minor, says) => {
+    expect(waitsFor({ points, certain_minor, plan: { ...plan('A'), cost_minor } })).toBe(says)
+  })
 })

@@ -1,4 +1,5 @@
-import { shownFigure } from '../../figures'
+import { fixed, shownFigure } from '../../figures'
+import { money } from '../../words'
 import type { Schemas } from '../../api/client'
 
 type Point = Schemas['PlanPoint']
@@ -22,6 +23,7 @@ export const STANCES: Record<string, string> = {
   own: 'Your build from Fit',
   nothing: 'Buy nothing',
   frontier: 'A point of the frontier',
+  waiting: 'Better, once looked at',
 }
 
 export const stanceName = (stance: string, years?: number) =>
@@ -108,4 +110,14 @@ export function named(treads: readonly Schemas['Tread'][], years: number): { lab
     label: t.label,
     stances: (t.stances ?? []).map((s) => stanceName(s, years)).join(', '),
   }))
+}
+
+/** What a plan that waits would gain over best value, in points and money: one of both is always better. */
+export function waitsFor(w: Pick<Schemas['Waiting'], 'points' | 'certain_minor' | 'plan'>) {
+  const far = fixed(Math.abs(w.points), 1)
+  const points =
+    far === fixed(0, 1) ? 'as many points as' : `${far} of 100 points ${w.points > 0 ? 'more' : 'fewer'} than`
+  const dearer = w.plan.cost_minor - w.certain_minor
+  const price = dearer ? `for ${money(Math.abs(dearer))} ${dearer > 0 ? 'more' : 'less'}` : 'for the same money'
+  return `${points} best value, ${price}.`
 }

@@ -115,6 +115,9 @@ function GateRow({
         {g.id === 'found' && (
           <div className="text-held text-[13px]">Settled at Plan or at Bench, under “Found differs”.</div>
         )}
+        {g.id === 'looked' && !g.settled && (
+          <div className="text-held text-[13px]">Settled at Survey, or by another plan.</div>
+        )}
         {g.id === 'consent' && !g.settled && <Agree />}
         <OnTheMat numbers={numbers} onAll={() => set('done')} />
         {now === 'waived' && <div className="text-held text-[13px]">Waived: {state?.words}</div>}
