@@ -450,7 +450,7 @@ def test_a_need_may_fall_where_its_family_rises_and_is_said() -> None:
     four = made.module("OLD-4", None, capacity_gb=4, ranks=1, chip_width=16)
     answer = plan(request([SIXTEEN], [MEMORY, through], fitted={"memory-a": four, "memory-b": four}))
     assert len(picked(answer)) == 1
-    assert best(answer).falls == ("Memory throughput falls from 51200 MB/s to 32000 MB/s.",)
+    assert best(answer).falls == ("Memory throughput falls from 51.2 GB/s to 32 GB/s.",)
     heavy = through.model_copy(update={"weight": 100})
     assert picked(plan(request([SIXTEEN], [MEMORY, heavy], fitted={"memory-a": four, "memory-b": four}))) in (
         [], [("memory-a", "M-16"), ("memory-b", "M-16")],

@@ -9,13 +9,14 @@ import pytest
 from insertum.core.errors import InputError
 from insertum.core.plan.copying import copy_path
 from insertum.core.plan.difference import difference
-from insertum.core.plan.need import Need
+from insertum.core.plan.need import LABELS, Need, NeedKind
 from insertum.core.plan.plain_summary import for_owner
 from insertum.core.plan.planner import Planner
 from insertum.core.plan.quote import Quote, Taxed, quote
 from insertum.core.plan.report import span
 from insertum.core.plan.request import Terms, Use
 from insertum.core.plan.result import Change, CopyPath, NeedState, PlanPoint, TaskOffer
+from insertum.core.plan.tread_words import step_words
 from insertum.core.prove.expect import expect
 from insertum.core.prove.typed import TypedScreen, typed_reading
 from insertum.core.record.record import expected
@@ -40,6 +41,14 @@ def point(*changes: Change, **more: Any) -> PlanPoint:
     return PlanPoint.model_validate(plain | more)
 
 
+def need(
+    kind: str, today: tuple[float, float], after: tuple[float, float], unit: str, points: float = 5, hoped: float = 5
+) -> NeedState:
+    return SPACE.model_copy(
+        update={"need": kind, "label": LABELS[NeedKind(kind)], "today": today, "after": after, "unit": unit, "points": points, "hoped": hoped}
+    )  # fmt: skip
+
+
 def changed(**more: Any) -> Change:
     return CHANGE.model_copy(update=more)
 
@@ -59,21 +68,44 @@ def changed(**more: Any) -> Change:
         (point(CHANGE, tasks=(TASK,)), point(tasks=(TASK,)), "While it is open: Clean the fan."),
         (point(tasks=(TASK,)), point(CHANGE, tasks=(TASK,)), "We do this: Clean the fan."),
         (point(tasks=(OUTSIDE,)), point(tasks=(TASK,)), "With the case shut: Set it right."),
-        (point(CHANGE, needs=(SPACE,)), point(CHANGE), "Room goes from 100 to 400–612.3 GB."),
+        (point(CHANGE, needs=(SPACE,)), point(CHANGE), "You get 400–612.3 GB of room instead of 100."),
+        (
+            point(CHANGE, needs=(SPACE.model_copy(update={"after": (350.5, 350.5)}),)),
+            point(CHANGE, needs=(SPACE,)),
+            "You get 250.5 GB more room.",
+        ),
         (
             point(CHANGE, needs=(SPACE,)),
             point(CHANGE, needs=(SPACE.model_copy(update={"points": 0, "hoped": 0}),)),
-            "Room goes from",
+            "You get ",
         ),
         (
             point(CHANGE, needs=(SPACE,), years=3),
             point(CHANGE, needs=(SPACE,)),
-            "In 3 years room is 400–612.3 GB and not 100.",
+            "You get in 3 years 400–612.3 GB of room instead of 100.",
         ),
         (
-            point(CHANGE, needs=(SPACE.model_copy(update={"need": "drive_speed"}),), years=3),  # no rate is used up
+            point(
+                CHANGE, needs=(need("drive_speed", (1600, 1600), (3400, 3400), "MB/s"),), years=3
+            ),  # no rate is used up
             point(CHANGE, needs=(SPACE,), years=3),
-            "Room goes from 100 to 400–612.3 GB.",
+            "You get a system drive that reads 3400 MB/s instead of 1600.",
+        ),
+        (
+            point(
+                CHANGE,
+                needs=(
+                    need("memory_capacity", (8, 8), (16, 16), "GB"),
+                    need("memory_throughput", (23467, 23467), (38400, 38400), "GB/s"),
+                ),
+            ),
+            point(CHANGE, needs=(need("memory_capacity", (8, 8), (16, 16), "GB"),)),
+            "You get 16 GB of memory instead of 8 and memory that is read at 38.4 GB/s instead of 23.5.",
+        ),
+        (
+            point(CHANGE, needs=(need("runtime", (0, 4.5), (5.7, 5.7), "h"),)),
+            point(CHANGE, needs=(need("runtime", (4.5, 4.5), (5.7, 5.7), "h"),)),
+            "You get 5.7 hours off mains instead of up to 4.5.",
         ),
         (
             point(CHANGE, needs=(SPACE.model_copy(update={"need": "fault:fan", "label": "Loud fan"}),)),
@@ -105,6 +137,32 @@ def changed(**more: Any) -> Change:
 def test_the_owner_is_told_what_is_so(so: PlanPoint, not_so: PlanPoint, says: str) -> None:
     assert says in for_owner(so, "EUR")
     assert says not in for_owner(not_so, "EUR")
+
+
+SLOW = {"Slow with many pages open": ("memory_capacity", "memory_throughput")}
+FULL = {"Disk full": ("drive_space",)}
+MORE = need("memory_capacity", (8, 8), (16, 16), "GB")
+NO_MORE = need("memory_capacity", (8, 8), (8, 8), "GB", 0, 0)
+MAYBE = need("memory_throughput", (0, 9000), (0, 12000), "GB/s", 0, 3)
+
+
+@pytest.mark.parametrize(
+    ("needs", "complaints", "says"),
+    [
+        ((MORE, SPACE), SLOW | FULL, ["16 GB of memory instead of 8.", "400–612.3 GB of room instead of 100."]),
+        ((NO_MORE, SPACE), SLOW | FULL, ["This plan does nothing for it.", "400–612.3 GB of room instead of 100."]),
+        ((NO_MORE, MAYBE), SLOW, ["Memory throughput: not known yet, it may gain."]),
+        ((MORE, MAYBE), SLOW, ["16 GB of memory instead of 8. Memory throughput: not known yet, it may gain."]),
+        # What two bear on is answered once; what nothing measures is not spoken of.
+        ((MORE,), SLOW | {"Games stutter": ("memory_capacity",)} | FULL, ["16 GB of memory instead of 8."]),
+    ],
+)
+def test_a_quote_answers_each_complaint_by_what_the_plan_does_about_it(needs, complaints, says) -> None:
+    plan_ = point(CHANGE, needs=needs)
+    made_ = quote(plan_, Terms(), "2026-11-27T10:00:00+00:00", Taxed(), 14, complaints)
+    assert [a.says for a in made_.answers] == says
+    assert not any("You get" in b for b in made_.besides)
+    assert quote(plan_, Terms(), "2026-11-27T10:00:00+00:00", Taxed(), 14).answers == ()
 
 
 # -- the quote ----------------------------------------------------------------------------------------
@@ -278,3 +336,51 @@ def test_a_record_says_for_when_its_figures_are_reckoned() -> None:
 def test_a_range_in_words(kind, ends, says) -> None:
     need = Need(kind=kind, floor=1, comfort=2, ceiling=4, weight=1)
     assert span(need, ends) == says
+
+
+# -- the ladder ---------------------------------------------------------------------------------------
+D128, D1000, FAST = (made.drive(n, 4000, capacity_gb=gb, read_mb_s=speed) for n, gb, speed in (("D-128", 128, 500), ("D-1000", 1000, 500), ("D-FAST", 1000, 3400)))  # fmt: skip
+BAY = made.bay_drive("B-500", 3000, capacity_gb=500)
+PACK = made.pack("AP-57", 6000, design_mwh=57000)
+CARD = made.radio("R-AX", 1000, standard="ax")
+OLD_DRIVE = made.drive("D-OLD", None, capacity_gb=250, read_mb_s=500)
+
+
+def put(slot: str, number: str) -> Change:
+    return Change(slot=slot, slot_name=slot.capitalize(), part=number, part_name=number, price_minor=4000)
+
+
+@pytest.mark.parametrize(
+    ("held", "before", "after", "says"),
+    [
+        ({}, [], [put("memory-b", "M-08")], "+ 8 GB memory"),
+        ({}, [], [put("memory-a", "M-16"), put("memory-b", "M-16")], "+ 24 GB memory"),  # 8 of 32 were there
+        ({}, [put("memory-b", "M-16")], [put("memory-b", "M-08")], "− 8 GB memory"),
+        ({}, [put("memory-b", "M-8S")], [put("memory-b", "M-08")], "memory of grade 3200 instead of 2666"),
+        ({}, [put("memory-b", "M-08")], [put("memory-b", "M-8S")], "other memory of the same size"),
+        ({"unknown": ["memory-b"]}, [], [put("memory-b", "M-08")], "8 GB memory"),  # nobody knows what was there
+        ({"drive-1": OLD_DRIVE}, [], [put("bay", "B-500")], "500 GB drive beside the old one"),
+        ({}, [], [put("bay", "B-500")], "500 GB drive"),  # beside nothing
+        (
+            {"drive-1": OLD_DRIVE},
+            [],
+            [put("drive-1", "D-1000"), put("bay", "B-500")],
+            "1 TB drive instead of 250 GB, 500 GB drive",
+        ),
+        ({"drive-1": OLD_DRIVE}, [put("drive-1", "D-128")], [put("drive-1", "D-1000")], "1 TB drive instead of 128 GB"),
+        ({"drive-1": OLD_DRIVE}, [put("drive-1", "D-1000")], [put("drive-1", "D-FAST")], "faster 1 TB drive"),
+        ({"drive-1": OLD_DRIVE}, [put("drive-1", "D-FAST")], [put("drive-1", "D-1000")], "another 1 TB drive"),
+        ({}, [put("memory-b", "M-08")], [put("battery", "AP-57")], "battery of 57 Wh, Memory-b left as it is"),
+        ({}, [], [put("radio", "R-AX")], "Wi-Fi card, 802.11ax"),
+        ({}, [], [], "System drive moved"),
+    ],
+)
+def test_a_tread_is_named_by_what_it_brings(held, before, after, says) -> None:
+    slow = made.module("M-8S", 2500, capacity_gb=8, ranks=1, grade_mts=2666)
+    more = {"unknown": held["unknown"]} if "unknown" in held else None
+    fitted = {s: p for s, p in held.items() if s != "unknown"}
+    planner = Planner(
+        request([EIGHT, SIXTEEN, slow, D128, D1000, FAST, BAY, PACK, CARD], [MEMORY], fitted=fitted, more=more)
+    )
+    words, _ = step_words(planner.build, planner.market, point(*before), point(*after), "EUR")
+    assert words == says

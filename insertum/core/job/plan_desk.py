@@ -8,7 +8,7 @@ from ..intake.intake import derive_needs, faults_found
 from ..intake.load import LoadSays, weigh
 from ..machine.drive_parts import BayDrive, M2Drive
 from ..machine.part import AnyPart
-from ..plan.need import Need
+from ..plan.need import Need, NeedKind
 from ..plan.request import PlanRequest, TaskOffer, Terms, Use
 from ..survey.acts import ACTS, ActId
 from ..tasks.catalogue import PREFIX
@@ -27,6 +27,12 @@ class PlanDesk(SurveyDesk):
             else None
         )
         return derive_needs(self.job.intake, shared, self.complaints, self.load, self.far_mbit_s is not None)
+
+    @property
+    def complained(self) -> dict[str, tuple[NeedKind, ...]]:
+        """The job's complaints in their order, each with the needs it bears on."""
+        said = [self.complaints[c] for c in dict.fromkeys(self.job.intake.complaints) if c in self.complaints]
+        return {c.name: tuple(k for k, extra in c.weights.items() if extra) for c in said}
 
     @cached_property
     def load(self) -> LoadSays:

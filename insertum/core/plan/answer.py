@@ -95,7 +95,7 @@ def stances(planner: Planner, walk: Walk) -> tuple[StancePlan, ...]:
             says=f"Every step gains at least {threshold}." if walk.taken > 1 else f"No step{' within the budget' if budget is not None else ''} gains {threshold}.",
         ),
         StancePlan(
-            stance="room_for_years", plan=then, unmet=unmet(stage, grown, room, grown=True) if grown else (),
+            stance="room_for_years", plan=then, points_today=plan_point(stage, room).benefit, unmet=unmet(stage, grown, room, grown=True) if grown else (),
             says=_enough_says(planner, then, room_met, room_over, years), over_budget_minor=room_over,
         ),
         StancePlan(

@@ -6,6 +6,7 @@ from fractions import Fraction
 from ..errors import InputError
 from ..machine.attribute import lowered
 from ..money import money
+from ..phrases import shown_in
 from . import sensitivity
 from .candidates import question
 from .frontier import Point, cheapest, frontier
@@ -198,7 +199,7 @@ def factory(planner: Planner, kind: NeedKind, figure: float, price_minor: int) -
     groups = planner.settled(planner.full_groups)
     i = next((i for i, g in enumerate(groups) if any(kind in c.physical for c in g)), None)
     unit, currency = UNITS[kind].split()[0], planner.terms.currency
-    wanted = f"{lowered(LABELS[kind])} of {figure:g} {unit}"
+    wanted = f"{lowered(LABELS[kind])} of {shown_in(figure, unit)} {unit}"
     enough = [c for c in groups[i] if c.physical[kind] >= figure] if i is not None else []
     if i is None or not enough:
         return f"Nothing in the catalogue gives {wanted} here: it is the factory's or none."

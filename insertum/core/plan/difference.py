@@ -86,7 +86,7 @@ def _lines(planner: Planner, then: PlanPoint, now: PlanPoint) -> Iterator[str]:
     for n in now.needs:
         was = before.get(n.need)
         if was is not None and was.after != n.after:
-            yield f"{n.label}: {ends(was.after)} {n.unit} expected then, {ends(n.after)} {n.unit} now."
+            yield f"{n.label}: {ends(was.after, n.unit)} {n.unit} expected then, {ends(n.after, n.unit)} {n.unit} now."
 
 
 def _verdict(verdict: str, short: str) -> str:

@@ -31,9 +31,10 @@ class NeedKind(StrEnum):
     FAULT = "fault"
 
 
+#: What figures are shown in. Memory's throughput is measured in MB/s and read in GB/s (:func:`insertum.core.phrases.shown_in`).
 UNITS = {
     NeedKind.MEMORY_CAPACITY: "GB",
-    NeedKind.MEMORY_THROUGHPUT: "MB/s",
+    NeedKind.MEMORY_THROUGHPUT: "GB/s",
     NeedKind.DRIVE_SPACE: "GB",
     NeedKind.DRIVE_SPEED: "MB/s",
     NeedKind.RADIO_THROUGHPUT: "Mb/s",

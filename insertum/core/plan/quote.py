@@ -1,11 +1,15 @@
-"""The quote: what a chosen plan offers, why, what it costs with tax, what is not included, and how long it holds.
+"""The quote: what the customer asked for and what comes of it, what goes in, what it costs with tax, what is unproven, what
+is not included, and how long it holds.
 
 Made from the snapshot alone: what was planned is offered, nothing is said to be done.
 """
 
+from collections.abc import Collection, Mapping
 from datetime import date, timedelta
 
 from ..frozen import Frozen
+from .need import NeedKind
+from .plain_summary import Answered, answers, brings, done, unproven
 from .request import Terms
 from .result import PlanPoint
 
@@ -27,10 +31,14 @@ class QuoteLine(Frozen):
 
 
 class Quote(Frozen):
-    """``net`` + ``tax`` = ``total``; ``holds_until`` is a date, '' where the workshop sets no time."""
+    """``answers`` are the complaints with what the plan does about each, ``besides`` what it brings that nobody complained
+    of; ``net`` + ``tax`` = ``total``; ``holds_until`` is a date, '' where the workshop sets no time."""
 
+    answers: tuple[Answered, ...]
+    besides: tuple[str, ...]
+    does: tuple[str, ...]
+    unproven: tuple[str, ...]
     lines: tuple[QuoteLine, ...]
-    why: str
     currency: str
     net_minor: int
     tax_percent: int
@@ -41,8 +49,12 @@ class Quote(Frozen):
     holds_until: str
 
 
-def quote(plan: PlanPoint, terms: Terms, chosen_at: str, tax: Taxed, days: int) -> Quote:
-    """A chosen plan as a quote. Tax is rounded half up once, on the sum."""
+def quote(
+    plan: PlanPoint, terms: Terms, chosen_at: str, tax: Taxed, days: int,
+    complaints: Mapping[str, Collection[NeedKind]] | None = None,
+) -> Quote:  # fmt: skip
+    """A chosen plan as a quote, for who came with these ``complaints`` (by name, with the needs each bears on). Tax is
+    rounded half up once, on the sum."""
     lines = [
         QuoteLine(
             what=f"{c.part_name}, into {c.slot_name}" if c.part else f"{c.slot_name}: taken out",
@@ -79,8 +91,11 @@ def quote(plan: PlanPoint, terms: Terms, chosen_at: str, tax: Taxed, days: int) 
     net, taxed, total = _tax(plan.cost_minor, tax)
     made = chosen_at[:10]
     return Quote(
+        answers=tuple(answers(plan, complaints or {})),
+        besides=tuple(brings(plan, frozenset(k for kinds in (complaints or {}).values() for k in kinds))),
+        does=(*done(plan), *plan.falls) or ("Nothing is bought and nothing is opened.",),
+        unproven=tuple(unproven(plan)),
         lines=tuple(lines),
-        why=plan.for_owner,
         currency=terms.currency,
         net_minor=net,
         tax_percent=tax.percent,

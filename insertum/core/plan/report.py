@@ -8,6 +8,7 @@ from ..fit.build import Build
 from ..fit.judge import verdict_of
 from ..machine.drive_parts import BayDrive, M2Drive
 from ..money import money
+from ..phrases import shown_in
 from ..verdict import Verdict
 from .candidates import Candidate
 from .choices import Change as Changed
@@ -20,6 +21,7 @@ from .need import COMFORT_MET, UNITS, Need, NeedKind, exact
 from .plain_summary import for_owner
 from .request import TaskOffer
 from .result import AnotherScored, Change, FrontierPoint, NeedState, PlainChange, PlanPoint, StancePlan, Tread
+from .tread_words import step_words
 
 #: How far a need is met at the best: by a choice that rests on nothing, and by any that is on offer.
 #: Points of 100 from an exact worth.
@@ -29,7 +31,8 @@ Reach = Mapping[str, tuple[float, float]]
 
 def figure(need: Need, measure: float) -> str:
     """A measure with its unit: '16 GB', '2.5 h'."""
-    return f"{round(float(measure), 1):g} {UNITS[need.kind]}".strip()
+    unit = UNITS[need.kind]
+    return f"{shown_in(float(measure), unit)} {unit}".strip()
 
 
 #: No battery runs a machine for longer: a pack nobody has seen may hold anything.
@@ -47,7 +50,7 @@ def span(need: Need, ends: tuple[float, float]) -> str:
     # From nothing on says nothing; of a pack in use whose charge nobody has read the upper end does.
     if low == 0 < high:
         return f"up to {figure(need, high)}" if need.kind is NeedKind.RUNTIME else _OPEN
-    return figure(need, low) if low == high else f"{round(low, 1):g} to {figure(need, high)}"
+    return figure(need, low) if low == high else f"{shown_in(low, UNITS[need.kind])} to {figure(need, high)}"
 
 
 # -- one plan -----------------------------------------------------------------------------------------
@@ -267,7 +270,7 @@ def treads(
     for i in range(1, len(walk)):
         a, b = walk[i - 1], walk[i]
         before, after = plan_point(stage, a), plan_point(stage, b)
-        label, detail = _step_words(before, after, stage.terms.currency)
+        label, detail = step_words(stage.build, stage.market, before, after, stage.terms.currency)
         found.append(
             Tread(
                 label=label,
@@ -287,17 +290,6 @@ def treads(
             )
         )
     return tuple(found)
-
-
-def _step_words(before: PlanPoint, after: PlanPoint, currency: str) -> tuple[str, str]:
-    was = {c.slot: c for c in before.changes}
-    new = [c for c in after.changes if c.slot not in was or was[c.slot].part != c.part]
-    dropped = [c for c in before.changes if c.slot not in {a.slot for a in after.changes}]
-    tasks = [t for t in after.tasks if t not in before.tasks]
-    words = [*(c.slot_name for c in new), *(t.name for t in tasks), *(f"{c.slot_name} left as it is" for c in dropped)]
-    names = " + ".join(words) or "System drive moved"
-    detail = [f"{c.slot_name}: {c.part_name} {money(c.price_minor, currency)}" for c in new]
-    return names, "; ".join([*detail, *(t.name for t in tasks)])
 
 
 # -- another machine ----------------------------------------------------------------------------------

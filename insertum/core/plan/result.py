@@ -61,9 +61,11 @@ class NeedState(Frozen):
     @model_validator(mode="before")
     @classmethod
     def _ranges(cls, data: Any) -> Any:
-        """Before 2026-12 each was one figure."""
+        """Before 2026-12 each was one figure, and memory's throughput was shown in the unit it is measured in."""
         if not isinstance(data, Mapping):
             return data
+        if data.get("need") == "memory_throughput":
+            data = {**data, "unit": "GB/s"}
         ends = ("today", "after", "met_today", "met_after")
         return {k: (v, v) if k in ends and isinstance(v, int | float) else v for k, v in data.items()}
 
@@ -106,10 +108,12 @@ class CopyPath(Frozen):
 
 
 class StancePlan(Frozen):
-    """What one stance picks, in one sentence, and what it cannot meet."""
+    """What one stance picks, in one sentence, and what it cannot meet. ``points_today`` are those on the needs as stated
+    today, where the plan's own are on grown ones."""
 
     stance: str
     plan: PlanPoint
+    points_today: float | None = None
     says: str
     unmet: tuple[str, ...] = ()
     over_budget_minor: int = 0

@@ -167,7 +167,7 @@ def expected(plan: PlanPoint | None) -> tuple[Foreseen, ...]:
     for n in plan.needs if plan else ():
         if n.today != n.after:
             then = f" in {plan.years} years" if plan and plan.years and n.grows else ""
-            says = f"{ends(n.today)} → {ends(n.after)} {n.unit}".strip()
+            says = f"{ends(n.today, n.unit)} → {ends(n.after, n.unit)} {n.unit}".strip()
             found.append(Foreseen(label=n.label + then, says=says))
     return tuple(found)
 

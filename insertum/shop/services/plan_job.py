@@ -248,7 +248,7 @@ def quote_of(number: int) -> Paper:
     return Paper(
         workshop=own_.name, address=own_.address, logo=own_.logo, warranty=own_.warranty, number=number, customer=job.customer,
         title=job.title, machine=desk.configured.title, agreed=job.plan.word,
-        quote=quote(chosen.plan, chosen.request.terms, chosen.chosen_at, tax, own_.quote_days),
+        quote=quote(chosen.plan, chosen.request.terms, chosen.chosen_at, tax, own_.quote_days, desk.complained),
     )  # fmt: skip
 
 

@@ -9573,12 +9573,15 @@ export interface components {
         };
         /**
          * StancePlan
-         * @description What one stance picks, in one sentence, and what it cannot meet.
+         * @description What one stance picks, in one sentence, and what it cannot meet. ``points_today`` are those on the needs as stated
+         *     today, where the plan's own are on grown ones.
          */
         StancePlan: {
             /** Stance */
             stance: string;
             plan: components["schemas"]["PlanPoint"];
+            /** Points Today */
+            points_today?: number | null;
             /** Says */
             says: string;
             /**
@@ -9786,6 +9789,16 @@ export interface components {
             about: string;
         };
         /**
+         * Answered
+         * @description What a plan does about one complaint, in a sentence or two.
+         */
+        Answered: {
+            /** Complaint */
+            complaint: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Paper
          * @description A quote with its head: workshop, job, customer and machine; and the owner's word where it was given.
          */
@@ -9811,13 +9824,20 @@ export interface components {
         };
         /**
          * Quote
-         * @description ``net`` + ``tax`` = ``total``; ``holds_until`` is a date, '' where the workshop sets no time.
+         * @description ``answers`` are the complaints with what the plan does about each, ``besides`` what it brings that nobody complained
+         *     of; ``net`` + ``tax`` = ``total``; ``holds_until`` is a date, '' where the workshop sets no time.
          */
         Quote: {
+            /** Answers */
+            answers: components["schemas"]["Answered"][];
+            /** Besides */
+            besides: string[];
+            /** Does */
+            does: string[];
+            /** Unproven */
+            unproven: string[];
             /** Lines */
             lines: components["schemas"]["QuoteLine"][];
-            /** Why */
-            why: string;
             /** Currency */
             currency: string;
             /** Net Minor */

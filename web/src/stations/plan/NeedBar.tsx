@@ -1,6 +1,6 @@
 import { scaleLinear, scaleLog } from 'd3-scale'
 import type { Schemas } from '../../api/client'
-import { ends, figure } from './rows'
+import { ends, figure, per } from './rows'
 
 const W = 240
 const LINEAR = new Set(['drive_space', 'runtime'])
@@ -25,7 +25,7 @@ export function NeedBar({
   const scale = linear ? scaleLinear([0, most], [2, W - 2]) : scaleLog([least, most], [2, W - 2])
   const x = (v: number) => scale(Math.min(most, Math.max(linear ? 0 : least, v)))
   const says = [
-    `floor ${figure(need.floor)}, comfort ${figure(need.comfort)}, ceiling ${figure(need.ceiling)} ${unit}`,
+    `floor ${figure(need.floor / per(unit))}, comfort ${figure(need.comfort / per(unit))}, ceiling ${figure(need.ceiling / per(unit))} ${unit}`,
     today ? `today ${ends(today, unit)}` : 'today is not known',
     after ? `with the plan ${ends(after, unit)}` : '',
   ]

@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { at, useEdit, useJob } from '../../api/job'
 import { NeedBar } from './NeedBar'
-import { ends, figure } from './rows'
+import { ends, figure, per } from './rows'
 import { FigureInput } from '../../ui/figure'
 import { lowered } from '../../words'
 
@@ -66,6 +66,7 @@ function One({ view: n, today: now, after, years, figures }: OneProps) {
   const then = years > 0 && need.kind === 'drive_space' && after
   const today = then || now
   const path = `/intake/needs/${need.kind}`
+  const times = (key: string) => (key === 'growth_percent' ? 1 : per(unit))
   const was = (at(view?.job, path) ?? {}) as Partial<Schemas['NeedEdit']>
   const say = (said: Partial<Schemas['NeedEdit']>) =>
     edit(path, { floor: null, comfort: null, ceiling: null, growth_percent: null, weight: null, ...was, ...said })
@@ -96,7 +97,7 @@ function One({ view: n, today: now, after, years, figures }: OneProps) {
               : 'broken'
             : today
               ? `${then ? `in ${years} years` : 'today'} ${ends(today.today, unit)}${after && after.after[1] !== today.today[1] ? `, ${then ? 'with it' : 'then'} ${ends(after.after, unit)}` : ''}`
-              : `comfort ${figure(need.comfort)} ${unit}`}
+              : `comfort ${ends([need.comfort, need.comfort], unit)}`}
         </span>
         <span>{need.set_by}</span>
       </div>
@@ -110,9 +111,9 @@ function One({ view: n, today: now, after, years, figures }: OneProps) {
                 label={`${label}: ${name}`}
                 name={name}
                 unit={key === 'growth_percent' ? '% a year' : unit}
-                said={was[key] ?? null}
-                derived={key === 'growth_percent' ? 'job’s' : figure(need[key])}
-                onSay={(value) => say({ [key]: value })}
+                said={was[key] === null || was[key] === undefined ? null : was[key] / times(key)}
+                derived={key === 'growth_percent' ? 'job’s' : figure(need[key] / times(key))}
+                onSay={(value) => say({ [key]: value === null ? null : value * times(key) })}
               />
             ))}
           </div>

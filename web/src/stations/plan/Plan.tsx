@@ -12,7 +12,7 @@ import { TasksBeside } from './TasksBeside'
 import { Ladder } from './Ladder'
 import { Needs } from './Needs'
 import { Beside } from './PlanDetail'
-import { Opened, PlanTable, SideBySide, signed } from './PlanTable'
+import { Opened, ToTheOwner, PlanTable, SideBySide, signed } from './PlanTable'
 import { inOneLine, planRows, sameBuild, stanceName } from './rows'
 import { Terms } from './Terms'
 import { Waiting } from './Waiting'
@@ -92,6 +92,7 @@ export function Plan() {
       ))}
       <div className="grid grid-cols-[1fr_264px] items-start gap-4 max-[1000px]:grid-cols-1">
         <div className="min-w-0 space-y-3">
+          <ToTheOwner row={row} />
           <Ladder
             treads={plan.ladder}
             budget={at(view?.job, '/intake/budget_minor') as number | null}
@@ -189,7 +190,12 @@ function AnotherMachine({ another }: { another: Schemas['AnotherScored'] | null 
             <TextField path="/plan/another/name" label="Which" />
             <NumberField path="/plan/another/price_minor" label="Price" hint={sign()} scale={100} required />
             <NumberField path="/plan/another/figures/memory_capacity" label="Memory" hint="GB" />
-            <NumberField path="/plan/another/figures/memory_throughput" label="Memory rate" hint="MB/s" />
+            <NumberField
+              path="/plan/another/figures/memory_throughput"
+              label="Memory throughput"
+              hint="GB/s"
+              scale={1000}
+            />
             <NumberField path="/plan/another/figures/drive_space" label="Drives hold" hint="GB" />
             <NumberField path="/plan/another/figures/drive_speed" label="System drive" hint="MB/s" />
             <NumberField path="/plan/another/figures/radio_throughput" label="Radio" hint="Mb/s" />

@@ -71,8 +71,12 @@ export function PlanTable({
             <td className="num px-2 py-1.5 text-right whitespace-nowrap">
               <Tip text={needsOf(r.plan)}>
                 <button type="button" className="cursor-help text-right">
-                  {signed(r.plan.benefit)}
-                  {!!r.plan.years && <span className="text-ink-2 block text-[11px]">in {r.plan.years} years</span>}
+                  {signed(r.points)}
+                  {!!r.plan.years && (
+                    <span className="text-ink-2 block max-w-[76px] text-[11px] whitespace-normal">
+                      {signed(r.plan.benefit)} in {r.plan.years} years
+                    </span>
+                  )}
                 </button>
               </Tip>
             </td>
@@ -101,6 +105,7 @@ export function PlanTable({
             <td className="px-2 py-1">
               <Button data-cell disabled={busy || !!r.against.length} onClick={() => onChoose(r)}>
                 {chosen === r.stance ? 'Choose again' : 'Choose'}
+                <span className="sr-only"> {r.names.join(' = ')}</span>
               </Button>
             </td>
           </tr>
@@ -118,12 +123,21 @@ const failing = (p: Point, makes: Schemas['PlanStation']['makes']) =>
 
 export const signed = (points: number) => `${points < 0 ? '−' : '+'} ${fixed(Math.abs(points), 1)}`
 
-/** One plan opened: in the owner's words, what it leaves short, how the system gets over. */
+/** What one says to the owner of a plan, in their own words. */
+export function ToTheOwner({ row }: { row: Row }) {
+  return (
+    <section className="card border-l-copper border-l-4 p-3" aria-label="What to say to the owner">
+      <h2 className="mb-1">What to say to the owner: {row.names.join(' = ')}</h2>
+      <p className="text-[15px]">{inHouse(row.plan.for_owner)}</p>
+    </section>
+  )
+}
+
+/** One plan opened: what it is chosen by, what it leaves short, how the system gets over. */
 export function Opened({ row }: { row: Row }) {
   const copy = row.plan.copy_path
   return (
     <section className="card p-3" aria-label={`About ${row.names[0]}`}>
-      <p className="mb-1">{inHouse(row.plan.for_owner)}</p>
       {row.says.map((s) => (
         <p key={s} className="text-ink-2 text-[12.5px]">
           {s}

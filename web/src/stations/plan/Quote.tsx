@@ -1,3 +1,4 @@
+import { Fragment } from 'react'
 import { answer, client } from '../../api/client'
 import { useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
@@ -10,6 +11,7 @@ export function Quote() {
   )
   if (!data) return <ErrorNote error={error} />
   const q = data.quote
+  const notes = [...new Set(q.lines.map((l) => l.note).filter(Boolean))]
   const say = (minor: number) => money(minor, q.currency)
   return (
     <>
@@ -36,9 +38,24 @@ export function Quote() {
           </div>
           <img src={`/api/jobs/${data.number}/qr.svg`} alt={`Code to job ${data.number}`} className="w-20 bg-white" />
         </header>
+        {!!q.answers.length && (
+          <section className="mt-3">
+            <h2 className="mb-1">What you asked for</h2>
+            <dl className="grid grid-cols-[minmax(9rem,auto)_1fr] gap-x-4 gap-y-1 text-[15px]">
+              {q.answers.map((a) => (
+                <Fragment key={a.complaint}>
+                  <dt className="font-semibold">{a.complaint}</dt>
+                  <dd>{inHouse(a.says)}</dd>
+                </Fragment>
+              ))}
+            </dl>
+          </section>
+        )}
         <section className="mt-3">
-          <h2 className="mb-1">What we offer, and why</h2>
-          <p>{inHouse(q.why)}</p>
+          <h2 className="mb-1">
+            {q.answers.length ? 'What is done, and what it brings besides' : 'What is done, and what it brings'}
+          </h2>
+          <p>{inHouse([...q.does, ...q.besides].join(' '))}</p>
         </section>
         <table className="mt-3 w-full">
           <thead>
@@ -53,7 +70,7 @@ export function Quote() {
               <tr key={i} className="border-hair border-t align-top">
                 <td className="py-1 pr-3">
                   {l.what}
-                  {l.note && <span className="text-ink-2"> ({l.note})</span>}
+                  {l.note && <sup className="text-ink-2"> {notes.indexOf(l.note) + 1}</sup>}
                 </td>
                 <td className="num py-1 pr-3">{l.number}</td>
                 <td className="num py-1 text-right whitespace-nowrap">{say(l.amount_minor)}</td>
@@ -77,6 +94,12 @@ export function Quote() {
             <Sum label="In all" figure={say(q.total_minor)} strong />
           </tfoot>
         </table>
+        {!!q.unproven.length && (
+          <section className="mt-3">
+            <h2 className="mb-1">What is not proven, and what that means for you</h2>
+            <p>{inHouse(q.unproven.join(' '))}</p>
+          </section>
+        )}
         <section className="mt-3">
           <h2 className="mb-1">Not included</h2>
           <ul className="list-disc pl-5">
@@ -99,6 +122,11 @@ export function Quote() {
           )}
         </section>
         <footer className="text-ink-2 mt-4 text-[12px]">
+          {notes.map((n, i) => (
+            <p key={n}>
+              <sup>{i + 1}</sup> {inHouse(n)}
+            </p>
+          ))}
           Wi-Fi and cellular use, damaged packs and warranty: local rules and the makers’ terms decide.
         </footer>
       </article>

@@ -10,6 +10,8 @@ export type Row = {
   names: readonly string[]
   stance: string
   plan: Point
+  /** Points on the needs as stated today, so that all rows compare. */
+  points: number
   says: readonly string[]
   unmet: readonly string[]
   against: readonly string[]
@@ -49,7 +51,16 @@ export function planRows(
   const told = [
     ...stances.map((s) => ({ ...s, against: [] as readonly string[] })),
     ...(own
-      ? [{ stance: 'own', plan: own.plan, says: 'Chosen by hand, part by part.', unmet: [], against: own.against }]
+      ? [
+          {
+            stance: 'own',
+            plan: own.plan,
+            points_today: null,
+            says: 'Chosen by hand, part by part.',
+            unmet: [],
+            against: own.against,
+          },
+        ]
       : []),
   ]
   for (const s of told) {
@@ -69,6 +80,7 @@ export function planRows(
         names: [name],
         stance: s.stance,
         plan: s.plan,
+        points: s.points_today ?? s.plan.benefit,
         says: [s.says],
         unmet: s.unmet ?? [],
         against: s.against,
@@ -88,9 +100,13 @@ export function ends(range: readonly number[], unit = ''): string {
   if (unit === 'h' && high > MOST_HOURS) return low > 0 ? `${figure(low)} h or more` : 'not known'
   // From nothing on says nothing: of a pack in use whose charge nobody has read only its upper end is told.
   if (unit && low === 0 && high > 0) return unit === 'h' ? `up to ${figure(high)} h` : 'not known yet'
-  const text = low === high ? figure(low) : `${figure(low)} to ${figure(high)}`
+  const [from, to] = [figure(low / per(unit)), figure(high / per(unit))]
+  const text = from === to ? from : `${from} to ${to}`
   return unit ? `${text} ${unit}` : text
 }
+
+/** How many of what is measured make one of the unit shown: memory is measured in MB/s and read in GB/s. */
+export const per = (unit: string) => (unit === 'GB/s' ? 1000 : 1)
 
 export const figure = (x: number) => (Math.abs(x) >= 100 ? String(Math.round(x)) : shownFigure(Math.round(x * 10) / 10))
 
