@@ -88,7 +88,7 @@ def test_what_one_person_typed_waits_for_them_while_another_is_signed_in(desk: P
     second.get_by_role("button", name="Sign out").click()
     second = sign_in(desk.context, "anna")
     title.fill("typed as bench")
-    expect(desk.get_by_title("The workshop, people, your password")).to_have_text("anna")  # the first tab has noticed
+    expect(desk.get_by_title("You, and your password")).to_have_text("anna")  # the first tab has noticed
     expect(title).to_have_value(stood)
     second.goto("/jobs/147/intake")
     expect(second.get_by_label("In a few words")).to_have_value(stood)

@@ -93,7 +93,7 @@ def _line(machine: Machine, configuration: str, waiting: int) -> MachineLine:
     words = {
         "memory": "memory",
         "m2_drive": "drive",
-        "radio": "radio",
+        "radio": "Wi-Fi card",
         "cellular": "cellular",
         "bay": "bay",
         "battery": "battery",

@@ -7,6 +7,7 @@ import { useWho } from '../shell/who'
 import { Button, ErrorNote, FileDrop, Heading, Note } from '../ui/basics'
 import { Labelled } from '../ui/fields'
 import { due, money, stationName, stationPath } from '../words'
+import { FirstThings } from './FirstThings'
 import { board, type JobLine } from './jobs-page'
 
 const SORTS = [
@@ -45,6 +46,9 @@ export function Jobs() {
         <div className="mb-3">
           <AskField />
         </div>
+        {data?.open === 0 && (
+          <FirstThings onStart={() => document.querySelector<HTMLElement>('#new-job input')?.focus()} />
+        )}
         <div className="grid grid-cols-[1fr_260px] gap-4 max-[900px]:grid-cols-1">
           <div>
             <div className="mb-2 flex flex-wrap items-center gap-3">
@@ -206,6 +210,7 @@ function NewJob() {
   return (
     <div>
       <form
+        id="new-job"
         className="card p-4"
         onSubmit={(e) => {
           e.preventDefault()

@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import { answer, client, upload, type Schemas } from '../api/client'
 import { Button, ErrorNote, FileDrop, Heading, Tag } from '../ui/basics'
 import { OtherLibrary } from './OtherLibrary'
 import { Reviews } from './Reviews'
 import { May } from '../shell/May'
+import { MACHINES, Tabs } from '../ui/Tabs'
 
 /** The library: every configuration, and how sure we are of it. */
 export function Machines() {
@@ -33,10 +34,10 @@ export function Machines() {
   return (
     <main className="flex min-h-0 flex-1 flex-col overflow-y-auto px-6 py-4">
       <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
+        <Tabs label="The library of machines" tabs={MACHINES} />
         <Heading title="The library of machines">
           {data?.lines.length ?? 0} configurations of {Object.keys(data?.machines ?? {}).length} machines ·{' '}
-          <a href="/api/machines/library/file">export all</a> · <Link to="/processors">processors</Link> ·{' '}
-          <Link to="/sightings">sightings</Link>
+          <a href="/api/machines/library/file">export all</a>
         </Heading>
         <ErrorNote error={error ?? take.error ?? draft.error} />
         {take.data && (

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
-import { Link, useNavigate, useSearchParams } from 'react-router'
+import { useNavigate, useSearchParams } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, capital, ErrorNote, Heading } from '../ui/basics'
 import { money, offered, vocabulary } from '../words'
@@ -10,6 +10,7 @@ import { Markup } from './Markup'
 import { NewPart } from './NewPart'
 import { TypedPart } from './PartForm'
 import { May } from '../shell/May'
+import { PARTS, Tabs } from '../ui/Tabs'
 
 type Sorting = 'name' | 'price'
 
@@ -40,9 +41,9 @@ export function Parts() {
   return (
     <main className="flex min-h-0 flex-1 flex-col px-6 py-4">
       <div className="mx-auto flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
+        <Tabs label="The catalogue" tabs={PARTS} />
         <Heading title="The catalogue">
-          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or <a href="/api/parts.json">JSON</a> ·{' '}
-          <Link to="/parts/shelf">the shelf of parts taken out</Link>
+          {data?.length ?? 0} parts · export <a href="/api/parts.csv">CSV</a> or <a href="/api/parts.json">JSON</a>
         </Heading>
         <ErrorNote error={error ?? refresh.error} />
         {refresh.data && (

@@ -6,6 +6,7 @@ import { Button, ErrorNote, FileDrop, Heading } from '../ui/basics'
 import { Words } from '../ui/fields'
 import { BLANK, FIELDS, read, written, type Form } from './processor-form'
 import { May } from '../shell/May'
+import { MACHINES, Tabs } from '../ui/Tabs'
 
 type Processor = Schemas['Processor']
 
@@ -21,9 +22,9 @@ export function Processors() {
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px] space-y-3">
+        <Tabs label="The library of machines" tabs={MACHINES} />
         <Heading title="The processors">
-          Said once for every machine that names one · <Link to="/machines">machines</Link> ·{' '}
-          <a href="/api/processors/file">export all</a>
+          Said once for every machine that names one · <a href="/api/processors/file">export all</a>
         </Heading>
         <ErrorNote error={error ?? take.error} />
         {take.data && (

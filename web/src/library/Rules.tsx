@@ -3,6 +3,7 @@ import { useEffect } from 'react'
 import { useLocation } from 'react-router'
 import { answer, client } from '../api/client'
 import { Heading } from '../ui/basics'
+import { MACHINES, Tabs } from '../ui/Tabs'
 
 /** Every rule a finding may name: its sentence and its source. */
 export function Rules() {
@@ -18,6 +19,7 @@ export function Rules() {
   return (
     <main tabIndex={0} className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1000px]">
+        <Tabs label="The library of machines" tabs={MACHINES} />
         <Heading title="The rules">{data?.length ?? 0} rules. Every finding names the one that speaks.</Heading>
         <table className="card w-full border-separate border-spacing-0">
           <thead>

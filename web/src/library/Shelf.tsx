@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { day, sign } from '../words'
 import { FigureInput } from '../ui/figure'
+import { PARTS, Tabs } from '../ui/Tabs'
 
 type View = Schemas['ShelfView']
 
@@ -28,9 +28,9 @@ export function Shelf() {
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
+        <Tabs label="The catalogue" tabs={PARTS} />
         <Heading title="The shelf of parts taken out">
-          A drive taken out holds somebody’s data: returned, or erased and recorded, before any credit. ·{' '}
-          <Link to="/parts">the catalogue</Link>
+          A drive taken out holds somebody’s data: returned, or erased and recorded, before any credit.
         </Heading>
         <ErrorNote error={error ?? problem} />
         <form

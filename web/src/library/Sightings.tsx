@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../api/client'
 import { Button, ErrorNote, Heading } from '../ui/basics'
 import { Labelled, Words } from '../ui/fields'
+import { MACHINES, Tabs } from '../ui/Tabs'
 
 type Line = Schemas['SightingLine']
 const LOOKS = { worked: 'text-seats', worked_after: 'text-held', did_not: 'text-refused' } as const
@@ -175,6 +176,7 @@ export function SightingsPage() {
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
+        <Tabs label="The library of machines" tabs={MACHINES} />
         <Heading title="Sightings">What worked and what did not, in which configuration, under which firmware.</Heading>
         <ErrorNote error={error} />
         <div className="card p-3">{data && <SightingTable lines={data} wide />}</div>

@@ -7,6 +7,7 @@ import { Labelled } from '../ui/fields'
 import { FigureInput } from '../ui/figure'
 import { May } from '../shell/May'
 import { lowered, partWord, vocabulary } from '../words'
+import { WorkshopTabs } from '../workshop/WorkshopPage'
 
 type Complaint = Schemas['Complaint']
 type Part = NonNullable<Complaint['then']>[number]
@@ -36,6 +37,7 @@ export function TriagePage() {
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
+        <WorkshopTabs />
         <Heading title="Complaints and their free causes">
           {complaints.length} complaints · <a href="/api/triage/file">export</a>
         </Heading>

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { Link, useLocation, useNavigate } from 'react-router'
 import { stationPath, vocabulary } from '../words'
+import { keysOrScan } from './scan'
 
 const KEYS: [string, string][] = [
   ['/', 'find by label'],
@@ -34,6 +35,17 @@ function move(rows: number, cells: number) {
   target.scrollIntoView({ block: 'nearest' })
 }
 
+/** Begin a code in the page's own field for codes, else in Find; what follows is typed there. */
+function typeInto(text: string) {
+  const here = [...document.querySelectorAll<HTMLInputElement>('main [data-scan]:not(:disabled)')]
+  const field = here.find((f) => f.offsetParent) ?? (document.getElementById('find') as HTMLInputElement | null)
+  if (!field) return
+  field.focus()
+  // React notices what is set the browser's own way.
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!.call(field, text)
+  field.dispatchEvent(new Event('input', { bubbles: true }))
+}
+
 /** Keyboard first: one listener for the whole application. */
 export function Keys({ letters }: { letters: boolean }) {
   const [open, setOpen] = useState(false)
@@ -50,23 +62,27 @@ export function Keys({ letters }: { letters: boolean }) {
       if (e.ctrlKey || e.metaKey || e.altKey) return
       if (e.key === 'Escape' && typing(document.activeElement)) (document.activeElement as HTMLElement).blur()
       if (typing(document.activeElement)) return
-      const station = job && /^[1-9]$/.test(e.key) ? vocabulary().stations[Number(e.key) - 1] : undefined
-      const acts: Record<string, () => void> = {
-        '/': () => document.getElementById('find')?.focus(),
-        '?': () => setOpen(true),
-        j: () => move(1, 0),
-        k: () => move(-1, 0),
-        h: () => move(0, -1),
-        l: () => move(0, 1),
-        g: () => document.querySelector<HTMLElement>('[data-main-action]')?.click(),
-        u: () => window.dispatchEvent(new Event('insertum-undo')),
-      }
-      if (!letters && /^[a-z]$/.test(e.key)) return
-      const act = station ? () => void go(stationPath(Number(job), station.id)) : acts[e.key]
-      if (!act) return
-      e.preventDefault()
-      act()
+      if (e.key === 'Shift') return
+      if (e.key.length > 1) return keys.end()
+      if (keys.press(e.key, e.timeStamp)) e.preventDefault()
     }
+    const station = (key: string) =>
+      job && /^[1-9]$/.test(key) ? vocabulary().stations[Number(key) - 1]?.id : undefined
+    const acts: Record<string, () => void> = {
+      '/': () => document.getElementById('find')?.focus(),
+      '?': () => setOpen(true),
+      j: () => move(1, 0),
+      k: () => move(-1, 0),
+      h: () => move(0, -1),
+      l: () => move(0, 1),
+      g: () => document.querySelector<HTMLElement>('[data-main-action]')?.click(),
+      u: () => window.dispatchEvent(new Event('insertum-undo')),
+    }
+    const keys = keysOrScan({
+      command: (key) => !!station(key) || (key in acts && (letters || !/^[a-z]$/.test(key))),
+      run: (key) => (station(key) ? void go(stationPath(Number(job), station(key)!)) : acts[key]!()),
+      scan: typeInto,
+    })
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
   }, [go, pathname, letters])

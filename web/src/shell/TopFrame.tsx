@@ -30,6 +30,7 @@ const PLACES = [
   ['/machines', 'Machines'],
   ['/parts', 'Parts'],
   ['/gauges', 'Gauges'],
+  ['/workshop', 'Workshop'],
 ] as const
 
 /** The bar over everything: places, find by label, and whether what was typed has arrived. */
@@ -69,7 +70,7 @@ export function TopFrame() {
         <div className="ml-auto flex min-w-0 items-center gap-4 whitespace-nowrap max-[700px]:gap-2">
           <Saved />
           <Find />
-          <NavLink to="/workshop" className="num" title="The workshop, people, your password">
+          <NavLink to="/workshop/me" className="num" title="You, and your password">
             {name}
           </NavLink>
           <Button kind="quiet" onClick={() => void signOut()}>

@@ -1,5 +1,5 @@
 import { Tooltip as Radix } from 'radix-ui'
-import { useEffect, type ButtonHTMLAttributes, type ReactNode } from 'react'
+import { useEffect, useRef, type ButtonHTMLAttributes, type ReactNode } from 'react'
 import { problem, Refused, type Problem } from '../api/client'
 import { useHanded } from './handed'
 
@@ -93,12 +93,21 @@ export const capital = (text: string) => text.charAt(0).toUpperCase() + text.sli
 
 /** A heading with its question, and a line under it. */
 export function Heading({ title, children }: { title: string; children?: ReactNode }) {
+  const at = useRef<HTMLHeadingElement>(null)
   useEffect(() => {
-    document.title = `${title} · Insertum`
+    const job = location.pathname.match(/^\/jobs\/(\d+)/)?.[1]
+    document.title = `${title}${job ? ` · job ${job}` : ''} · Insertum`
   }, [title])
+  useEffect(() => {
+    // Who goes to another page is at its beginning; a field that took the focus itself keeps it.
+    const main = at.current?.closest('main')
+    if (history.state?.idx && !main?.contains(document.activeElement)) at.current?.focus({ preventScroll: true })
+  }, [])
   return (
     <div className="mb-2.5">
-      <h1>{title}</h1>
+      <h1 ref={at} tabIndex={-1} className="outline-none">
+        {title}
+      </h1>
       {children && <div className="text-ink-2 flex flex-wrap items-center gap-x-2.5 gap-y-1">{children}</div>}
     </div>
   )

@@ -1,40 +1,39 @@
 import { Suspense } from 'react'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { NavLink, Outlet } from 'react-router'
+import { Outlet } from 'react-router'
 import { answer, client } from '../api/client'
 import { useWho } from '../shell/who'
 import { Button, ErrorNote, Heading } from '../ui/basics'
+import { Tabs } from '../ui/Tabs'
 import { AskKeys } from './AskKeys'
 import { SettingsForm, type Workshop } from './SettingsForm'
 
 const PAGES = [
   ['/workshop', 'Settings', 'owner'],
   ['/workshop/people', 'People', 'owner'],
+  ['/triage', 'Complaints', ''],
   ['/workshop/history', 'History', ''],
   ['/workshop/removed', 'Removed jobs', 'owner'],
   ['/workshop/me', 'My password', ''],
 ] as const
 
+/** The rooms of the workshop that this person may enter. */
+export function WorkshopTabs() {
+  const { role } = useWho()
+  return (
+    <Tabs
+      label="Workshop"
+      tabs={PAGES.filter(([, , needed]) => !needed || needed === role).map(([to, name]) => [to, name])}
+    />
+  )
+}
+
 /** Everything about the house itself: settings, people, history, what was taken off the board. */
 export function WorkshopFrame() {
-  const { role } = useWho()
   return (
     <main className="flex-1 overflow-y-auto px-6 py-4">
       <div className="mx-auto max-w-[1100px]">
-        <nav aria-label="Workshop" className="border-hair mb-3 flex flex-wrap gap-4 border-b pb-1 font-medium">
-          {PAGES.filter(([, , needed]) => !needed || needed === role).map(([to, name]) => (
-            <NavLink
-              key={to}
-              to={to}
-              end
-              className={({ isActive }) =>
-                isActive ? 'border-copper border-b-2' : 'text-ink-2 border-b-2 border-transparent'
-              }
-            >
-              {name}
-            </NavLink>
-          ))}
-        </nav>
+        <WorkshopTabs />
         <Suspense fallback={<p className="sr-only">Opening.</p>}>
           <Outlet />
         </Suspense>

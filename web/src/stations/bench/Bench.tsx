@@ -218,6 +218,7 @@ function Scan({ steps, onTick }: { steps: readonly Schemas['Step'][]; onTick: (i
       }}
     >
       <input
+        data-scan
         aria-label="Scan a part as it goes in"
         placeholder="Scan a part as it goes in"
         className="num h-11 w-72"

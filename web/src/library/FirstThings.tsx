@@ -1,0 +1,48 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { answer, client } from '../api/client'
+import { Button } from '../ui/basics'
+
+/** What a workshop does first, each in one act; what is done is gone, and all of it once a machine, parts and a job are there. */
+export function FirstThings({ onStart }: { onStart: () => void }) {
+  const machines = useQuery({ queryKey: ['machines'], queryFn: () => answer(client.GET('/api/machines')) })
+  const parts = useQuery({ queryKey: ['parts'], queryFn: () => answer(client.GET('/api/parts')) })
+  const closed = useQuery({
+    queryKey: ['jobs', 'any'],
+    queryFn: () => answer(client.GET('/api/jobs', { params: { query: { which: 'closed' } } })),
+  })
+  if (!machines.data || !parts.data || !closed.data || closed.data.total) return null
+  const todo = [
+    !parts.data.length && {
+      to: '/parts',
+      does: 'Bring in a price list',
+      why: 'A supplier’s CSV as it is: what each row is gets read out of its words.',
+    },
+    !machines.data.lines.length && {
+      to: '/machines/edit',
+      does: 'Write down a machine',
+      why: 'From its label, its maker’s page or a reading; what nobody knows stays open.',
+    },
+  ].filter((x) => !!x)
+  return (
+    <section className="card mb-3 p-3" aria-label="What to do first">
+      <h2 className="mb-1.5">What to do first</h2>
+      <ol className="grid gap-3 sm:grid-cols-3">
+        {todo.map((t) => (
+          <li key={t.to}>
+            <Link to={t.to} className="font-semibold underline">
+              {t.does}
+            </Link>
+            <p className="text-ink-2 text-[13px]">{t.why}</p>
+          </li>
+        ))}
+        <li>
+          <Button kind="quiet" className="text-ink px-0 font-semibold underline" onClick={onStart}>
+            Start a job
+          </Button>
+          <p className="text-ink-2 text-[13px]">For whom, and in a few words what it is about; the rest is asked.</p>
+        </li>
+      </ol>
+    </section>
+  )
+}
