@@ -233,3 +233,23 @@ def test_first_load_is_small() -> None:
     built = ROOT / "web/dist/static"
     first = set(re.findall(r"assets/[\w.-]+\.js", (built / "index.html").read_text()))
     assert first and sum(len(gzip.compress((built / s).read_bytes())) for s in first) < 150_000
+
+
+def test_a_scan_with_the_focus_nowhere_goes_where_codes_go_and_walks_no_stations(desk: Page) -> None:
+    """A code of digits first, as a scanner sends it: at Survey into the slot's field, on the board into Find; one digit by
+    hand is a station."""
+    desk.goto("/jobs/147/survey")
+    field = desk.locator("main [data-scan]")
+    expect(field).to_be_visible()
+    desk.keyboard.type("4WH-1T0-80M")
+    expect(field).to_have_value("4WH-1T0-80M")
+    assert desk.url.endswith("/survey")
+    field.fill("")
+    desk.keyboard.press("Escape")
+    desk.keyboard.press("5")
+    expect(desk.get_by_role("heading", name="Where the money does most")).to_be_focused()
+    expect(desk).to_have_title(re.compile("job 147"))
+    desk.goto("/jobs")
+    expect(desk.get_by_role("heading", name="What is on the benches")).to_be_visible()
+    desk.keyboard.type("4WH-1T0-80M")
+    expect(desk.get_by_label("Find by label")).to_have_value("4WH-1T0-80M")

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from 'vitest'
-import { day, inHouse, moment, money, offered, pieces, sign, writeAs } from './words'
+import { day, inHouse, moment, money, offered, pieces, sign, together, writeAs } from './words'
 
 const house = (more: object) => writeAs({ decimal: '.', dates: 'iso', currency: 'EUR', ...more })
 afterEach(() => house({}))
@@ -63,4 +63,12 @@ it('writes every figure of a sentence as the house does, and nothing that is no 
     'For € 12,50: 2.4 GHz is as it was, 5,5 h instead of 3,2 h, 23,5 GB/s; rules 2026.11.5, firmware 1.24, 3,5–4,5 h',
   )
   writeAs({ decimal: '.', dates: 'iso', currency: 'EUR' })
+})
+
+describe('what stays in one line', () => {
+  it.each([
+    ['In all € 31.57: 250 GB, about 25 minutes.', 'In all €\u00a031.57: 250\u00a0GB, about 25\u00a0minutes.'],
+    ['+ 8 GB memory of 2 h', '+\u00a08\u00a0GB memory of 2\u00a0h'],
+    ['Drive 2 has 2 GBs', 'Drive 2 has 2 GBs'],
+  ])('%s', (said, kept) => expect(together(said)).toBe(kept))
 })

@@ -147,3 +147,9 @@ const PIECES: Record<string, string> = {
 
 /** What a label leaves open, in words. */
 export const pieces = (fields: readonly string[]) => fields.map((f) => PIECES[f] ?? f.replaceAll('_', ' ')).join(', ')
+
+/** A line never ends between a sign and its figure, or a figure and its unit. */
+export const together = (text: string) =>
+  text
+    .replace(/(\p{Sc}|[+−]) (?=\d)/gu, '$1\u00a0')
+    .replace(/(\d) (?=(?:GB|TB|MB\/s|GB\/s|Mb\/s|Wh|min|minutes|h)\b)/g, '$1\u00a0')

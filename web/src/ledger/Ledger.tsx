@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui'
 import { useLocation } from 'react-router'
-import type { ReactNode } from 'react'
+import { useSyncExternalStore, type ReactNode } from 'react'
 import { answer, client, type JobView, type Schemas } from '../api/client'
 import { useStation } from '../api/job'
 import { Note } from '../ui/basics'
@@ -8,30 +8,74 @@ import { minutes, money } from '../words'
 
 type Tally = Schemas['Tally']
 
-/** The running consequences, always there; every figure opens its sum. */
+/** The running consequences, always there; every figure opens its sum. On a narrow screen one line that unfolds. */
 export function Ledger({ view, children }: { view: JobView; children?: ReactNode }) {
   const known = !!view.job.identify?.configuration
+  const narrow = useNarrow()
+  const inside = known ? (
+    <Known />
+  ) : (
+    <p className="text-ink-2">Once the machine is identified, money, minutes and what it becomes stand here.</p>
+  )
+  if (narrow)
+    return (
+      <aside aria-label="Ledger" className="no-print bg-panel border-hair shrink-0 border-t">
+        <details>
+          <summary className="flex min-h-11 cursor-pointer items-center px-3.5 font-semibold">
+            {known ? <InOneLine /> : 'Tally'}
+          </summary>
+          <div className="max-h-[50vh] overflow-y-auto px-3.5 pb-3.5">
+            {children}
+            {inside}
+          </div>
+        </details>
+      </aside>
+    )
   return (
     <aside
       aria-label="Ledger"
-      className="no-print bg-panel border-hair w-[236px] shrink-0 overflow-y-auto border-l p-3.5 max-[900px]:hidden"
+      className="no-print bg-panel border-hair w-[236px] shrink-0 overflow-y-auto border-l p-3.5"
     >
       {children}
-      {known ? (
-        <Known />
-      ) : (
-        <p className="text-ink-2">Once the machine is identified, money, minutes and what it becomes stand here.</p>
-      )}
+      {inside}
     </aside>
   )
 }
 
-function Known() {
+const NARROW = window.matchMedia('(max-width: 900px)')
+
+const useNarrow = () =>
+  useSyncExternalStore(
+    (changed) => {
+      NARROW.addEventListener('change', changed)
+      return () => NARROW.removeEventListener('change', changed)
+    },
+    () => NARROW.matches,
+  )
+
+function InOneLine() {
+  const { data } = useTally()
+  if (!data) return <>Tally</>
+  const budget = data.budget_minor !== null ? ` of ${money(data.budget_minor, data.currency)}` : ''
+  return (
+    <span className="num">
+      {money(data.total_minor, data.currency)}
+      {budget}, {minutes(data.bench_seconds)}
+    </span>
+  )
+}
+
+function useTally() {
   // Up to Plan the ledger follows the build in hand; from Prepare on, the plan that was chosen.
   const planned = /(prepare|bench|prove|hand-over)$/.test(useLocation().pathname)
   const { data } = useStation(planned ? 'tally-planned' : 'tally', (number) =>
     answer(client.GET('/api/jobs/{number}/tally', { params: { path: { number }, query: { planned } } })),
   )
+  return { data, planned }
+}
+
+function Known() {
+  const { data, planned } = useTally()
   if (!data) return null
   return (
     <>

@@ -36,32 +36,34 @@ export function JobFrame() {
   return (
     <div className="print-block flex min-h-0 flex-1">
       <Spine view={view} number={number} />
-      <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
-        <div className="no-print sticky -top-3.5 z-10">
-          <Conflicts />
-          <Asides />
-          {view.undo && (
-            <p className="text-ink-2 flex items-baseline justify-end gap-2 text-[12.5px]">
-              Your last change: {view.undo}
-              <Button
-                className="min-h-8"
-                aria-keyshortcuts="u"
-                disabled={undo.isPending}
-                onClick={() => window.dispatchEvent(new Event('insertum-undo'))}
-              >
-                Undo
-              </Button>
-            </p>
-          )}
-        </div>
-        {undo.error && <ErrorNote error={undo.error} />}
-        {view.job.stopped && <Stop view={view} />}
-        <Suspense fallback={<p className="sr-only">Opening.</p>}>
-          <Outlet />
-        </Suspense>
-        {!view.job.stopped && !view.job.hand_over?.closed_at && <Stop view={view} />}
-      </main>
-      <Ledger view={view} />
+      <div className="contents max-[900px]:flex max-[900px]:min-w-0 max-[900px]:flex-1 max-[900px]:flex-col">
+        <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
+          <div className="no-print sticky -top-3.5 z-10">
+            <Conflicts />
+            <Asides />
+            {view.undo && (
+              <p className="text-ink-2 flex items-baseline justify-end gap-2 text-[12.5px]">
+                Your last change: {view.undo}
+                <Button
+                  className="min-h-8"
+                  aria-keyshortcuts="u"
+                  disabled={undo.isPending}
+                  onClick={() => window.dispatchEvent(new Event('insertum-undo'))}
+                >
+                  Undo
+                </Button>
+              </p>
+            )}
+          </div>
+          {undo.error && <ErrorNote error={undo.error} />}
+          {view.job.stopped && <Stop view={view} />}
+          <Suspense fallback={<p className="sr-only">Opening.</p>}>
+            <Outlet />
+          </Suspense>
+          {!view.job.stopped && !view.job.hand_over?.closed_at && <Stop view={view} />}
+        </main>
+        <Ledger view={view} />
+      </div>
     </div>
   )
 }

@@ -46,8 +46,10 @@ export function Plan() {
   const years = Number(at(view?.job, '/intake/years') ?? 0)
   const rows = planRows(plan.stances, data.own, years)
   const row = rows.find((r) => r.key === looked || r.names.includes(stanceName(looked, years))) ?? rows[0]!
-  const pair = beside.map((key) => rows.find((r) => r.key === key)).filter((r) => r !== undefined)
   const taken = chosen ? rows.find((r) => sameBuild(r.plan, chosen.plan))?.stance : undefined
+  const told =
+    rows.find((r) => r.stance === taken) ?? rows.find((r) => r.names.includes(stanceName('best_value'))) ?? row
+  const pair = beside.map((key) => rows.find((r) => r.key === key)).filter((r) => r !== undefined)
   return (
     <>
       <div className="relative">
@@ -92,7 +94,8 @@ export function Plan() {
       ))}
       <div className="grid grid-cols-[1fr_264px] items-start gap-4 max-[1000px]:grid-cols-1">
         <div className="min-w-0 space-y-3">
-          <ToTheOwner row={row} />
+          {/* Of the plan that stands, whichever is looked at: what is above the table moves under nobody’s hand. */}
+          <ToTheOwner row={told} />
           <Ladder
             treads={plan.ladder}
             budget={at(view?.job, '/intake/budget_minor') as number | null}
@@ -113,7 +116,7 @@ export function Plan() {
             onChoose={(r) => choose.mutate({ stance: r.stance })}
             makes={data.makes}
           />
-          {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} />}
+          {pair.length === 2 ? <SideBySide a={pair[0]!} b={pair[1]!} /> : <Opened row={row} told={row === told} />}
           <Chosen difference={data.difference} />
           <TasksBeside title="Work besides" />
           <Waiting

@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Button, Tip } from '../../ui/basics'
-import { inHouse, minutes, money } from '../../words'
+import { inHouse, minutes, money, together } from '../../words'
 import { ends, inOneLine, type Row } from './rows'
 import { fixed } from '../../figures'
 
@@ -128,16 +128,17 @@ export function ToTheOwner({ row }: { row: Row }) {
   return (
     <section className="card border-l-copper border-l-4 p-3" aria-label="What to say to the owner">
       <h2 className="mb-1">What to say to the owner: {row.names.join(' = ')}</h2>
-      <p className="text-[15px]">{inHouse(row.plan.for_owner)}</p>
+      <p className="text-[15px]">{together(inHouse(row.plan.for_owner))}</p>
     </section>
   )
 }
 
 /** One plan opened: what it is chosen by, what it leaves short, how the system gets over. */
-export function Opened({ row }: { row: Row }) {
+export function Opened({ row, told }: { row: Row; told: boolean }) {
   const copy = row.plan.copy_path
   return (
     <section className="card p-3" aria-label={`About ${row.names[0]}`}>
+      {!told && <p className="mb-1">{together(inHouse(row.plan.for_owner))}</p>}
       {row.says.map((s) => (
         <p key={s} className="text-ink-2 text-[12.5px]">
           {s}

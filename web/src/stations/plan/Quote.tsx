@@ -2,7 +2,7 @@ import { Fragment } from 'react'
 import { answer, client } from '../../api/client'
 import { useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
-import { day, inHouse, money } from '../../words'
+import { day, inHouse, money, together } from '../../words'
 
 /** The quote as a paper of its own: what is offered and why, with tax, what is not included, and room to agree. */
 export function Quote() {
@@ -45,7 +45,7 @@ export function Quote() {
               {q.answers.map((a) => (
                 <Fragment key={a.complaint}>
                   <dt className="font-semibold">{a.complaint}</dt>
-                  <dd>{inHouse(a.says)}</dd>
+                  <dd>{together(inHouse(a.says))}</dd>
                 </Fragment>
               ))}
             </dl>
@@ -55,7 +55,7 @@ export function Quote() {
           <h2 className="mb-1">
             {q.answers.length ? 'What is done, and what it brings besides' : 'What is done, and what it brings'}
           </h2>
-          <p>{inHouse([...q.does, ...q.besides].join(' '))}</p>
+          <p>{together(inHouse([...q.does, ...q.besides].join(' ')))}</p>
         </section>
         <table className="mt-3 w-full">
           <thead>
