@@ -78,7 +78,8 @@ def test_a_quote_adds_up_with_tax_as_the_workshop_has_it(client, settings, net, 
     assert (q["net_minor"], q["tax_minor"], q["total_minor"]) == (net, tax, total)
     assert sum(line["amount_minor"] for line in q["lines"]) == 5738
     assert q["holds_until"] > q["made_on"] and paper["workshop"] == "Saltmarsh Refit"
-    assert "Memory goes" not in q["why"]  # it is soldered, and nothing is said of it
+    said = " ".join([*(a["says"] for a in q["answers"]), *q["besides"], *q["does"]])
+    assert "GB of memory" not in said and "We fit" in said  # it is soldered, and nothing is said of it
 
 
 def test_points_of_the_frontier_and_bad_choices(client) -> None:

@@ -621,3 +621,10 @@ def test_edits_based_on_what_is_seen_always_apply(steps) -> None:
         assert result.outcome in ("applied", "already")
         seen[path] = value
     assert Job.model_validate_json(job.model_dump_json()) == job
+
+
+@pytest.mark.parametrize(("pack", "ticked"), [("not_looked", True), ("sound", True), ("swollen", False)])
+def test_a_pack_that_came_in_swollen_opens_no_job_whatever_is_ticked(pack: str, ticked: bool) -> None:
+    needed = gates(planned(), Intake(pack=pack, encryption="off"), sheet(planned()))
+    left = {g.id for g in still_open(needed, {"battery": GateState(state="done")})}
+    assert ("battery" not in left) is ticked

@@ -60,6 +60,8 @@ class Intake(Frozen):
     key_holder: str = ""
     backup: Literal["unknown", "none", "confirmed"] = "unknown"
     warranty: str = ""
+    came_with: str = Field("", max_length=500, description="what came with the machine, as it goes back")
+    pack: Literal["not_looked", "sound", "swollen"] = "not_looked"
     notes: str = ""
     triage: dict[str, Outcome] = {}
     needs: dict[str, NeedEdit] = {}

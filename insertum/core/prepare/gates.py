@@ -299,9 +299,11 @@ def _warranty(w: Work) -> Gate:
 
 
 def _battery(w: Work) -> Gate:
+    swollen = w.intake.pack == "swollen"
     return Gate(
         id="battery",
-        title="Battery flat and cool",
+        title="The pack came in swollen: the job stops here" if swollen else "Battery flat and cool",
+        derived=swollen,
         why="A swollen, hot, hissing or leaking pack stops the job.",
         caution="Swollen, hot, hissing or leaking: stop, do not charge, move it away from anything that burns, "
         "follow local rules for damaged batteries.",

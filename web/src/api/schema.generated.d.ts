@@ -5011,6 +5011,18 @@ export interface components {
              */
             warranty: string;
             /**
+             * Came With
+             * @description what came with the machine, as it goes back
+             * @default
+             */
+            came_with: string;
+            /**
+             * Pack
+             * @default not_looked
+             * @enum {string}
+             */
+            pack: "not_looked" | "sound" | "swollen";
+            /**
              * Notes
              * @default
              */
@@ -5102,6 +5114,8 @@ export interface components {
              *       "key_holder": "",
              *       "backup": "unknown",
              *       "warranty": "",
+             *       "came_with": "",
+             *       "pack": "not_looked",
              *       "notes": "",
              *       "triage": {},
              *       "needs": {},

@@ -2,10 +2,11 @@ import { useState } from 'react'
 import { answer, client, type Schemas } from '../../api/client'
 import { at, useEdit, useJob, useStation } from '../../api/job'
 import { GoOn } from '../../shell/GoOn'
-import { Button, ErrorNote, Heading } from '../../ui/basics'
-import { ChoiceField, NumberField, TextField } from '../../ui/fields'
+import { Button, ErrorNote, Heading, Note } from '../../ui/basics'
+import { CheckField, ChoiceField, NumberField, TextField } from '../../ui/fields'
 import { Needs } from '../plan/Needs'
-import { Load } from './Load'
+import { asked, type Field } from './asks'
+import { DataUsed, Filled, LoadSays, Pages, PeakMemory } from './Load'
 import { Purchase } from './Purchase'
 import { RouterFields } from './RouterFields'
 import { Triage } from './Triage'
@@ -33,7 +34,7 @@ export function Intake() {
           </section>
           <Triage complaints={data.complaints} tried={data.tried} cures={data.cures} />
           <section className="card grid grid-cols-3 gap-3 p-3">
-            <h2 className="col-span-3">Data and keys</h2>
+            <h2 className="col-span-3">What came in</h2>
             <ChoiceField
               path="/intake/backup"
               label="Backup"
@@ -53,7 +54,18 @@ export function Intake() {
               ]}
             />
             <TextField path="/intake/key_holder" label="Recovery key with" />
+            <ChoiceField
+              path="/intake/pack"
+              label="The pack"
+              options={[
+                ['not_looked', 'not looked at'],
+                ['sound', 'flat and cool'],
+                ['swollen', 'swollen, hot or leaking'],
+              ]}
+            />
+            <TextField path="/intake/came_with" label="Came with it" className="col-span-2" />
             <TextField path="/intake/warranty" label="Warranty" className="col-span-3" />
+            <Swollen />
           </section>
         </div>
         <div className="space-y-3">
@@ -61,26 +73,8 @@ export function Intake() {
             <ChoiceField path="/intake/use" label="Use" className="col-span-2" options={Object.entries(data.uses)} />
             <NumberField path="/intake/budget_minor" label="Budget" hint={sign()} scale={100} />
             <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
-            <NumberField path="/intake/average_w" label="Draw" hint="W, measured" />
-            <NumberField path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
-            <NumberField path="/intake/growth_percent" label="Needs grow" hint="% a year" required />
-            <ChoiceField
-              path="/intake/fault_slot"
-              label="Broken part in"
-              options={[['', 'nothing broken'], ...Object.entries(data.slots)]}
-            />
-            <RouterFields />
-            <ChoiceField
-              path="/intake/owned"
-              label="The machine"
-              className="col-span-2"
-              options={[
-                ['owned', 'is there'],
-                ['not_bought', 'is not bought yet'],
-              ]}
-            />
           </section>
-          <Load data={data} />
+          <AskedFor data={data} />
           <Purchase data={data} />
           <section className="card p-3">
             <h2 className="mb-1">Needs that follow, and who set them</h2>
@@ -91,6 +85,111 @@ export function Intake() {
       </div>
     </>
   )
+}
+
+function Swollen() {
+  const { view } = useJob()
+  if (at(view?.job, '/intake/pack') !== 'swollen') return null
+  return (
+    <div className="col-span-3">
+      <Note kind="harm">
+        Do not charge it and do not press on it. Move it away from anything that burns; local rules for damaged
+        batteries decide what comes next. Prepare does not open this job.
+      </Note>
+    </div>
+  )
+}
+
+/** What these complaints need, each with why; all the rest in one fold that says how much of it is filled in. */
+function AskedFor({ data }: { data: Schemas['IntakeView'] }) {
+  const { view } = useJob()
+  const chosen = (at(view?.job, '/intake/complaints') as string[] | undefined) ?? []
+  const asks = asked(data.complaints.filter((c) => chosen.includes(c.id)))
+  const shown = new Set(asks.flatMap((a) => a.fields))
+  const rest = FIELDS.filter(([name]) => !shown.has(name))
+  const filled = rest.filter(([, path]) => told(at(view?.job, path))).length
+  const render = (name: Field) => fieldOf(name, data)
+  return (
+    <section className="card p-3">
+      <h2 className="mb-1">What this complaint needs</h2>
+      {!asks.length && <p className="text-ink-2">Choose a complaint: what it needs is asked here.</p>}
+      {asks.map((a) => (
+        <div key={a.why} className="mb-2">
+          <p className="text-ink-2 text-[12.5px]">{a.why}</p>
+          <div className="grid grid-cols-2 gap-3">{a.fields.map(render)}</div>
+        </div>
+      ))}
+      <LoadSays data={data} />
+      <details>
+        <summary className="cursor-pointer py-1 font-medium">
+          Everything else <span className="text-ink-2">{filled ? `${filled} filled in` : 'none filled in'}</span>
+        </summary>
+        <div className="grid grid-cols-2 gap-3 pt-1">
+          {rest.map(([name]) => render(name))}
+          <NumberField path="/intake/growth_percent" label="Needs grow" hint="% a year" required />
+          <ChoiceField
+            path="/intake/owned"
+            label="The machine"
+            options={[
+              ['owned', 'is there'],
+              ['not_bought', 'is not bought yet'],
+            ]}
+          />
+        </div>
+      </details>
+    </section>
+  )
+}
+
+const FIELDS: readonly (readonly [Field, string])[] = [
+  ['peak', '/intake/peak_memory_gb'],
+  ['pages', '/intake/pages'],
+  ['used', '/intake/used_gb'],
+  ['filled', '/intake/drive_filled_percent'],
+  ['limit', '/intake/processor_at_limit'],
+  ['draw', '/intake/average_w'],
+  ['line', '/intake/line_mbit_s'],
+  ['router', '/intake/router'],
+  ['broken', '/intake/fault_slot'],
+]
+
+const told = (value: unknown) => value !== null && value !== undefined && value !== '' && value !== false
+
+function fieldOf(name: Field, data: Schemas['IntakeView']) {
+  switch (name) {
+    case 'peak':
+      return <PeakMemory key={name} />
+    case 'pages':
+      return <Pages key={name} />
+    case 'used':
+      return <DataUsed key={name} />
+    case 'filled':
+      return <Filled key={name} />
+    case 'limit':
+      return (
+        <div key={name} className="col-span-2">
+          <CheckField path="/intake/processor_at_limit" label="The processor is at its limit under this load" />
+        </div>
+      )
+    case 'draw':
+      return <NumberField key={name} path="/intake/average_w" label="Draw" hint="W, measured" />
+    case 'line':
+      return <NumberField key={name} path="/intake/line_mbit_s" label="Line" hint="Mb/s" whole />
+    case 'router':
+      return <RouterFields key={name} />
+    case 'broken':
+      return (
+        <ChoiceField
+          key={name}
+          path="/intake/fault_slot"
+          label="Broken part in"
+          options={[
+            ['', Object.keys(data.slots).length ? 'nothing broken' : 'not identified yet'],
+            ...Object.entries(data.slots),
+          ]}
+        />
+      )
+  }
 }
 
 /** What is chosen, and what matches the words typed; all of the list on request. */
