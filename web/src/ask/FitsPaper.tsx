@@ -6,6 +6,7 @@ import { Button, ErrorNote } from '../ui/basics'
 import { day, limitsName, money, VERDICTS } from '../words'
 import { readAsking, written } from './asking'
 import { alike } from './fits-paper'
+import { Paper } from '../ui/Paper'
 
 type Paper = Schemas['FitsPaper']
 
@@ -35,7 +36,7 @@ export function FitsPaper() {
           Print it
         </Button>
       </div>
-      <article className="card paper max-w-[860px] p-6 print:border-0 print:p-0">
+      <Paper head={`What goes into a ${data.title}`} wide>
         <header className="border-hair border-b pb-2">
           <h1>What goes into a {data.title}</h1>
           <p>
@@ -69,7 +70,7 @@ export function FitsPaper() {
           {data.refused} pairs of a part and a place are refused and not listed. Isolate power before anything is
           touched; local rules and the makers’ terms decide.
         </footer>
-      </article>
+      </Paper>
     </main>
   )
 }

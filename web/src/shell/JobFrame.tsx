@@ -10,6 +10,9 @@ import { Asides, Conflicts } from './Conflicts'
 import { Spine } from './Spine'
 import { Stop } from './Stop'
 
+/** Stations that are worked with gloves on. */
+const HANDS = /\/(survey|walk|prepare|bench|prove)\/?$/
+
 /** A job: spine, mat and ledger around the station. */
 export function JobFrame() {
   const { view, error } = useJob()
@@ -37,7 +40,10 @@ export function JobFrame() {
     <div className="print-block flex min-h-0 flex-1">
       <Spine view={view} number={number} />
       <div className="contents max-[900px]:flex max-[900px]:min-w-0 max-[900px]:flex-1 max-[900px]:flex-col">
-        <main className="print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5" key={pathname}>
+        <main
+          className={`print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5 ${HANDS.test(pathname) ? 'hands' : ''}`}
+          key={pathname}
+        >
           <div className="no-print sticky -top-3.5 z-10">
             <Conflicts />
             <Asides />

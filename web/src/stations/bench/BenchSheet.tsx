@@ -6,6 +6,7 @@ import { minutes } from '../../words'
 import { useBench } from './bench'
 import { PHASES } from './phases'
 import { ScrewTray } from './ScrewTray'
+import { Paper } from '../../ui/Paper'
 
 /** The bench sheet as a paper of its own: the order, the screw grid drawn, tools, cautions, and a box for each step. */
 export function BenchSheet() {
@@ -25,7 +26,7 @@ export function BenchSheet() {
           For a bench without a screen; what is ticked on paper is ticked at Bench too.
         </span>
       </div>
-      <article className="card paper max-w-[760px] p-6 print:border-0 print:p-0">
+      <Paper head={`Bench sheet, job ${number} · ${view.machine_title}`}>
         <header className="border-hair flex items-start justify-between border-b pb-3">
           <div>
             <div className="font-label text-[16px] font-semibold">{workshop || 'The workshop'}</div>
@@ -53,7 +54,7 @@ export function BenchSheet() {
           Swollen, hot, hissing or leaking pack: stop, do not charge, move it away from anything that burns, follow
           local rules. Local rules and licensed practice go before this sheet.
         </footer>
-      </article>
+      </Paper>
     </>
   )
 }

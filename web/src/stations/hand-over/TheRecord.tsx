@@ -3,6 +3,7 @@ import { day, moment, money } from '../../words'
 import { OUTCOMES } from '../prove/Prove'
 import { MeasuredTable } from '../prove/Measured'
 import { Thumb, usePhotographs } from '../bench/Photographs'
+import { Paper } from '../../ui/Paper'
 
 type View = Schemas['RecordView']
 const DONE: Record<Schemas['Event']['what'], string> = {
@@ -20,7 +21,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
   const job = view.job
   const r = data.record
   return (
-    <article className="card paper max-w-[760px] p-6 print:border-0 print:p-0">
+    <Paper head={`Record, job ${job.number} · ${job.customer || 'the owner'}`}>
       <header className="border-hair flex items-start justify-between border-b pb-3">
         <div>
           {data.logo && <img src={data.logo} alt="" className="mb-1 h-12 bg-white" />}
@@ -160,7 +161,7 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
           `Planned ${day(data.chosen_at)} with the prices and claims of that day, rules ${data.rules_version}. `}
         Wi-Fi and cellular use, damaged packs and warranty: local rules and the maker’s terms decide.
       </footer>
-    </article>
+    </Paper>
   )
 }
 

@@ -3,6 +3,7 @@ import { answer, client } from '../../api/client'
 import { useStation } from '../../api/job'
 import { Button, ErrorNote } from '../../ui/basics'
 import { day, inHouse, money, together } from '../../words'
+import { Paper } from '../../ui/Paper'
 
 /** The quote as a paper of its own: what is offered and why, with tax, what is not included, and room to agree. */
 export function Quote() {
@@ -21,7 +22,7 @@ export function Quote() {
         </Button>
         <span className="text-ink-2">Made from the chosen plan; choose again to quote another.</span>
       </div>
-      <article className="card paper max-w-[760px] p-6 print:border-0 print:p-0">
+      <Paper head={`Quote, job ${data.number} · ${data.workshop || 'the workshop'}`}>
         <header className="border-hair flex items-start justify-between border-b pb-3">
           <div>
             {data.logo && <img src={data.logo} alt="" className="mb-1 h-12 bg-white" />}
@@ -129,7 +130,7 @@ export function Quote() {
           ))}
           Wi-Fi and cellular use, damaged packs and warranty: local rules and the makers’ terms decide.
         </footer>
-      </article>
+      </Paper>
     </>
   )
 }
