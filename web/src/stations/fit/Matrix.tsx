@@ -5,6 +5,7 @@ import { VerdictGlyph } from '../../glyphs/VerdictGlyph'
 import { VERDICTS, money, sign, vocabulary } from '../../words'
 import {
   cellSays,
+  nextSlot,
   extraOf,
   underWay,
   sections,
@@ -13,6 +14,7 @@ import {
   usable,
   verdictOf,
   type Cell as PackedCell,
+  type Column,
   type Filters,
   type Item,
   type Looked,
@@ -74,12 +76,19 @@ export function Matrix(props: Props) {
   const items = useMemo(() => {
     const all = sections(
       rows,
-      { slots: data.slots, holds, kinds: vocabulary().kinds, words: data.words, common: data.common },
+      {
+        slots: data.slots,
+        holds,
+        kinds: vocabulary().kinds,
+        words: data.words,
+        common: data.common,
+        besides: data.besides,
+      },
       { kind, sort: filters.sort, held, open },
     )
     // While the rest of the rows is on its way nothing is counted, and nothing is said of what is not there yet.
     return data.more ? underWay(all) : all
-  }, [rows, data.slots, data.words, data.common, data.more, holds, kind, filters.sort, held, open])
+  }, [rows, data.slots, data.words, data.common, data.besides, data.more, holds, kind, filters.sort, held, open])
   const most = Math.max(1, ...items.map((i) => (i.type === 'head' ? i.columns.length : 0)))
   const virtual = useVirtualizer({
     count: items.length,
@@ -270,7 +279,7 @@ function FilterBar({
   )
 }
 
-type RowProps = Props & { row: Row; columns: { number: string; index: number }[]; top: number }
+type RowProps = Props & { row: Row; columns: readonly Column[]; top: number }
 
 function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, picked, onPick }: RowProps) {
   const chosen = Object.values(build).includes(row.number)
@@ -295,18 +304,21 @@ function MatrixRow({ row, columns, top, data, build, looked, onLook, onChoose, p
           <div className="num text-ink-2 truncate text-[11.5px]">{row.number}</div>
         </div>
       </div>
-      {columns.map((s) => (
-        <Cell
-          key={s.number}
-          row={row}
-          cell={row.cells.find((c) => slotOf(c) === s.index)}
-          slot={s.number}
-          data={data}
-          looked={looked?.row.number === row.number && looked.slot === s.number}
-          onLook={onLook}
-          onChoose={onChoose}
-        />
-      ))}
+      {columns.map((column) => {
+        const s = nextSlot(column, row.number, build)
+        return (
+          <Cell
+            key={column.name}
+            row={row}
+            cell={row.cells.find((c) => slotOf(c) === s.index)}
+            slot={s.number}
+            data={data}
+            looked={looked?.row.number === row.number && column.slots.some((x) => x.number === looked.slot)}
+            onLook={onLook}
+            onChoose={onChoose}
+          />
+        )
+      })}
       <div role="gridcell" className="num text-right">
         {money(row.price_minor)}
         {row.on_shelf > 0 && <div className="text-seats text-[11px]">{row.on_shelf} on shelf</div>}

@@ -64,7 +64,9 @@ export function ordered(rows: readonly Row[], sort: Sorting, slots: ReadonlySet<
 
 type Kind = Schemas['KindWords']
 
-type Column = { number: string; name: string; index: number }
+/** A column: the slots that every part of the section is judged alike in. */
+export type Column = { name: string; slots: readonly Place[] }
+type Place = { number: string; name: string; index: number }
 export type Item =
   | { type: 'head'; kind: string; name: string; columns: Column[]; count: number | null }
   | { type: 'row'; kind: string; row: Row; columns: Column[] }
@@ -85,6 +87,7 @@ type Where = {
   kinds: readonly Kind[]
   words: readonly string[]
   common?: readonly Schemas['InCommon'][]
+  besides?: Readonly<Record<string, string>>
 }
 
 /** What is looked at before anybody looks: the part in the build, else the best that seats of the first kind with one that goes in. */
@@ -126,17 +129,18 @@ export function lookedAt(
 export function sections(rows: readonly Row[], where: Where, asked: Asked): Item[] {
   const kinds = where.kinds.filter((k) => k.slots.length && (!asked.kind || asked.kind === k.id))
   return kinds.flatMap(({ id: kind, many: name, slots }): Item[] => {
-    const columns = where.slots
+    const places = where.slots
       .map((s, index) => ({ ...s, index }))
       .filter((s) => slots.includes(where.holds[s.number] ?? ''))
-    if (!columns.length)
+    if (!places.length)
       return asked.kind === kind ? [{ type: 'none', kind, says: `This machine has no slot for ${name}.` }] : []
-    const here = new Set(columns.map((c) => c.index))
+    const here = new Set(places.map((c) => c.index))
     const mine = ordered(
       rows.filter((r) => r.kind === kind),
       asked.sort,
       here,
     )
+    const columns = alike(places, mine, where)
     const open = (r: Row) =>
       asked.held.has(r.number) || r.cells.some((c) => here.has(slotOf(c)) && (c[1] ?? 3) <= MEASURE_FIRST)
     const shown = mine.filter(open)
@@ -145,7 +149,7 @@ export function sections(rows: readonly Row[], where: Where, asked: Asked): Item
     const items: Item[] = [{ type: 'head', kind, name, columns, count: shown.length }]
     const common = inCommon(
       (where.common ?? []).filter((c) => c.kind === kind),
-      columns,
+      places,
     )
     if (common && shown.length) items.push({ type: 'common', kind, says: common })
     items.push(...shown.map(row))
@@ -159,9 +163,41 @@ export function sections(rows: readonly Row[], where: Where, asked: Asked): Item
   })
 }
 
+/** Slots beside each other in which every part is judged alike are one column. */
+function alike(places: readonly Place[], rows: readonly Row[], where: Where): Column[] {
+  const labels = (p: Place) => where.common?.find((c) => c.slot === p.number)?.labels.join() ?? ''
+  const same = (a: Place, b: Place) =>
+    labels(a) === labels(b) &&
+    rows.every((r) => {
+      const [x, y] = [a, b].map((p) => r.cells.find((c) => slotOf(c) === p.index))
+      const says = [a, b].map((p) => where.besides?.[`${r.number} ${p.number}`] ?? '')
+      return String(x?.slice(1)) === String(y?.slice(1)) && says[0] === says[1]
+    })
+  const found: Place[][] = []
+  for (const p of places) {
+    const last = found.at(-1)
+    if (last && same(last[0]!, p)) last.push(p)
+    else found.push([p])
+  }
+  return found.map((slots) => ({ name: joined(slots.map((s) => s.name)), slots }))
+}
+
+/** "Memory A, B": what names begin with alike is said once. */
+export function joined(names: readonly string[]): string {
+  const [first = '', ...rest] = names
+  const start = first.slice(0, first.lastIndexOf(' ') + 1)
+  return start && rest.every((n) => n.startsWith(start))
+    ? [first, ...rest.map((n) => n.slice(start.length))].join(', ')
+    : names.join(', ')
+}
+
+/** Of a column's slots the one a part would go into next: the first that does not hold it already. */
+export const nextSlot = (column: Column, part: string, build: Readonly<Record<string, string>>) =>
+  column.slots.find((s) => build[s.number] !== part) ?? column.slots[0]!
+
 /** What every part of a section waits for, in one line: once where it is the same in all its slots, else slot by slot. */
-export function inCommon(common: readonly Schemas['InCommon'][], columns: readonly Column[]): string {
-  const of = (c: Column) => common.find((x) => x.slot === c.number)?.labels.join(', ') ?? ''
+export function inCommon(common: readonly Schemas['InCommon'][], columns: readonly Place[]): string {
+  const of = (c: Place) => common.find((x) => x.slot === c.number)?.labels.join(', ') ?? ''
   const all = new Set(columns.map(of))
   if (all.size === 1) return of(columns[0]!) && `Each one to measure first waits for ${of(columns[0]!)}.`
   const told = columns.filter(of).map((c) => `${of(c)} in ${c.name}`)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { cellSays, ordered, reasons, lookedAt, opensOn, sections, underWay, type Row } from './rows'
+import { cellSays, joined, nextSlot, ordered, reasons, lookedAt, opensOn, sections, underWay, type Row } from './rows'
 
 // cells: slot, verdict (0 seats … 4 harm), words, price of accessories
 const row = (number: string, kind: string, cells: number[][], more: Partial<Row> = {}) =>
@@ -133,3 +133,63 @@ describe('Fit', () => {
     expect(reasons(many, new Set([0, 1]), WHERE.words)).toBe('6 refused: 2 too long, 2 DDR3 into DDR4, 2 slower')
   })
 }) // prettier-ignore
+
+describe('like slots', () => {
+  const heads = (rows: Row[], more: object = {}) =>
+    sections(rows, { ...WHERE, ...more }, { ...ASKED, kind: 'memory' }).flatMap((i) =>
+      i.type === 'head' ? i.columns.map((c) => c.name) : [],
+    )
+  const same = row('x', 'memory', [
+    [0, 0, 3, 0],
+    [1, 0, 3, 0],
+  ])
+  it.each([
+    ['every part is judged alike', [same], {}, ['A, B']],
+    [
+      'one part differs in its words',
+      [
+        same,
+        row('y', 'memory', [
+          [0, 0, 3, 0],
+          [1, 0, 0, 0],
+        ]),
+      ],
+      {},
+      ['A', 'B'],
+    ],
+    [
+      'one differs in an accessory',
+      [
+        row('y', 'memory', [
+          [0, 0, 3, 0],
+          [1, 0, 3, 150],
+        ]),
+      ],
+      {},
+      ['A', 'B'],
+    ],
+    ['one goes into one of them alone', [row('y', 'memory', [[0, 0, 3, 0]])], {}, ['A', 'B']],
+    ['what is waited for differs', [same], { common: [{ kind: 'memory', slot: 'a', labels: ['height'] }] }, ['A', 'B']],
+    ['what it does besides differs', [same], { besides: { 'x a': 'slower' } }, ['A', 'B']],
+  ] as const)('%s', (_, rows, more, wanted) => expect(heads([...rows], more)).toEqual(wanted))
+
+  it('says what names begin with once', () => {
+    expect(joined(['Memory A', 'Memory B', 'Memory C'])).toBe('Memory A, B, C')
+    expect(joined(['Left', 'Right'])).toBe('Left, Right')
+    expect(joined(['Drive 1', 'Card 2'])).toBe('Drive 1, Card 2')
+  })
+
+  it('puts a part into the next of them that does not hold it', () => {
+    const column = {
+      name: 'A, B',
+      slots: [
+        { number: 'a', name: 'A', index: 0 },
+        { number: 'b', name: 'B', index: 1 },
+      ],
+    }
+    expect(nextSlot(column, 'x', {}).number).toBe('a')
+    expect(nextSlot(column, 'x', { a: 'x' }).number).toBe('b')
+    expect(nextSlot(column, 'x', { a: 'x', b: 'x' }).number).toBe('a')
+    expect(nextSlot(column, 'x', { a: 'y' }).number).toBe('a')
+  })
+})
