@@ -2,19 +2,21 @@
 
 import pytest
 
-from insertum.core.fit.judge import Cell, matrix, worth_of_measuring
+from insertum.core.fit.judge import Cell, Worth, matrix, worth_of_measuring
 from insertum.core.machine.attribute import attributes_of
 from insertum.core.machine.drive_parts import M2Drive
 from insertum.core.machine.part import MemoryModule
 from insertum.core.machine.radio_parts import Radio
-from insertum.core.survey.acts import ACTS, acts_of, by_act, minutes_of, next_acts
+from insertum.core.survey.acts import ACTS, acts_of, by_act, minutes_of, next_acts, open_acts
 from insertum.core.verdict import Verdict
 from tests.draws import chance
 
 from . import made
 from . import random_machines as drawn
 
-BUILD = made.build()
+BUILD = made.build(
+    made.machine({"radio": {"card_policy": None}, "drive-1": {"clearance_above_um": None}}, memory_total_limit_gb=None)
+)
 #: A drive waits for the room above it, a radio for the card policy, another drive for both, one module for its seller.
 ROOM, POLICY, FIRMWARE = "drive-1.clearance_above_um", "radio.card_policy", "firmware.version"
 PARTS = [made.drive("A", 5000), made.radio("B", 1200), made.drive("C", 9000), made.module("D", 3000)]
@@ -107,6 +109,25 @@ def test_a_question_goes_to_the_next_act_that_can_answer_it() -> None:
     cells = [Cell("radio", "B", Verdict.MEASURE_FIRST, "", (FIRMWARE,), (), 0)]
     assert [(a.id, a.minutes) for a in acts(cells)] == [("reading", 5)]
     assert [(a.id, a.minutes) for a in acts(cells, told=["reading"])] == [("firmware", 4)]
+
+
+@pytest.mark.parametrize(
+    ("claims", "left"),
+    [
+        ({}, ("papers", "processor")),
+        ({"documented": 8}, ("processor",)),
+        ({"controller": 16}, ("papers",)),
+        ({"documented": 8, "controller": 16}, ()),  # in conflict: reading either again settles nothing
+        ({"reported": 16}, ("papers", "processor")),  # what others say is no word of the papers
+    ],
+)
+def test_who_has_told_already_is_not_asked_again(claims, left) -> None:
+    told = [{"value": gb, "source": source} for source, gb in claims.items()]
+    build = made.build(made.machine(memory_density_gbit=told))
+    assert open_acts(build, "memory.density_gbit") == left
+    worth = [Worth(attribute="memory.density_gbit", label="densest chips", how="", minutes=5, parts=1)]
+    found = next_acts(build, [], [], worth)
+    assert [(a.id, bool(a.closed)) for a in found] == ([(left[0], False)] if left else [("papers", True)])
 
 
 def test_a_part_that_waits_in_two_slots_is_decided_by_either() -> None:

@@ -5,10 +5,11 @@ else reads claims. For each attribute it holds a domain (:mod:`.domain`), for ea
 """
 
 from dataclasses import dataclass
+from typing import Any
 
 from ..frozen import Frozen
 from ..machine.attribute import attributes_of, lowered, shown
-from ..machine.claim import Limits
+from ..machine.claim import Claim, Limits, Source
 from ..machine.shape import Configured
 from .densities import densest
 from .evidence import Contents
@@ -99,14 +100,21 @@ class Known(KnownLimits):
             conflict=found.conflict,
         )  # fmt: skip
 
-    def _said(self, place: str, name: str) -> tuple[str, ...]:
+    def told_by(self, place: str, name: str) -> frozenset[Source]:
+        """Who has said something of it already."""
+        return frozenset(Source(c.source) for c in self._claims(place, name))
+
+    def _claims(self, place: str, name: str) -> tuple[Claim[Any], ...]:
         shape = self._shape(place)
         if name.startswith("speed_by_modules."):
             fact = shape.speed_by_modules.get(int(name.partition(".")[2]), shape.speed_mts)
         else:
-            fact = getattr(shape, name)
+            fact = getattr(shape, name, None)
+        return getattr(fact, "claims", ())
+
+    def _said(self, place: str, name: str) -> tuple[str, ...]:
         words = self.words(place, name)
-        said = [claim_sentence(c, words) for c in fact.claims]
+        said = [claim_sentence(c, words) for c in self._claims(place, name)]
         follow = (f"{b.why}: {bound_words(b, words)} ({b.deduction})" for b in self.bounds.get((place, name), ()))
         return (*said, *follow)
 

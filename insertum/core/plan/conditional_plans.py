@@ -15,7 +15,7 @@ from itertools import combinations
 from typing import Any
 
 from ..machine.part import Fittable
-from ..survey.acts import ActId, acts_of
+from ..survey.acts import ActId, open_acts
 from .candidates import AS_USUAL, tells_of
 from .choices import Choice
 from .frontier import UNIT, Option, Order, Point, combine, prune
@@ -102,7 +102,7 @@ class _Search:
         #: What of the machine and the job each act answers.
         self.answers: dict[ActId, set[str]] = {}
         for q in every:
-            for act in () if q == AS_USUAL or q.startswith("part.") else acts_of(planner.build, q):
+            for act in () if q == AS_USUAL or q.startswith("part.") else open_acts(planner.build, q):
                 if act not in closed:
                     self.answers.setdefault(act, set()).add(q)
         self.sellers = frozenset(q for q in every if q.startswith("part.")) if "seller" not in closed else frozenset()

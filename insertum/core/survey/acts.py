@@ -13,6 +13,7 @@ from ..access.way import access_seconds
 from ..fit.build import Build
 from ..fit.judge import Cell, Worth
 from ..frozen import Frozen
+from ..machine.claim import Source
 from ..machine.part import Fittable
 
 ActId = Literal["trial", "reading", "firmware", "labels", "papers", "processor", "cover", "customer", "seller"]
@@ -95,11 +96,26 @@ def acts_of(build: Build, place: str) -> tuple[ActId, ...]:
     return found
 
 
+#: Whose word an act brings: where that stands already, doing it once more says nothing new.
+_BRINGS: dict[ActId, Source] = {"papers": Source.DOCUMENTED, "processor": Source.CONTROLLER, "reading": Source.READ}
+
+
+def open_acts(build: Build, place: str) -> tuple[ActId, ...]:
+    """Of the acts that can answer a question those that have not told already: where papers and processor are in conflict,
+    reading them again settles nothing. A look taken anew counts."""
+    where, _, name = place.partition(".")
+    if where not in (*build.known.slots, "memory", "boot"):
+        return acts_of(build, place)
+    told = build.known.told_by(where, name)
+    return tuple(a for a in acts_of(build, place) if _BRINGS.get(a) not in told)
+
+
 def by_act(build: Build, places: Iterable[str], acts: Collection[ActId] = tuple(ACTS)) -> dict[ActId, list[str]]:
     """Questions by the first of these acts that can answer them, in the table's order."""
     found: dict[ActId, list[str]] = {}
     for place in places:
-        found.setdefault(next(a for a in acts_of(build, place) if a in acts), []).append(place)
+        can = (*open_acts(build, place), *acts_of(build, place))
+        found.setdefault(next(a for a in can if a in acts), []).append(place)
     return {a: found[a] for a in ACTS if a in found}
 
 
@@ -132,7 +148,7 @@ def next_acts(
     nobodys: dict[ActId, list[Worth]] = {}
     for w in worths:
         can = acts_of(build, w.attribute)
-        first = next((a for a in can if a not in gone), None)
+        first = next((a for a in open_acts(build, w.attribute) if a not in gone), None)
         if first is not None:
             first_acts.setdefault(first, []).append(w)
         else:
@@ -167,7 +183,8 @@ def next_acts(
                 from_minor=min(costs, default=None), to_minor=max(costs, default=None),
             )
         )  # fmt: skip
-    why = dict.fromkeys(nobodys, "looked, and not told") | dict(closed)
+    why = {a: "looked, and not told" if a in told else "has said what it says, and leaves this open" for a in nobodys}
+    why |= closed
     found += [NextAct(id=a, name=ACTS[a].name, minutes=0, closed=why[a], asks=tuple(nobodys.get(a, ()))) for a in ACTS if a in why]  # fmt: skip
     return tuple(found)
 

@@ -73,6 +73,7 @@ export function Intake() {
             <ChoiceField path="/intake/use" label="Use" className="col-span-2" options={Object.entries(data.uses)} />
             <NumberField path="/intake/budget_minor" label="Budget" hint={sign()} scale={100} />
             <NumberField path="/intake/years" label="Keeps it" hint="years" whole required />
+            <DataUsed />
           </section>
           <AskedFor data={data} />
           <Purchase data={data} />
@@ -144,7 +145,6 @@ function AskedFor({ data }: { data: Schemas['IntakeView'] }) {
 const FIELDS: readonly (readonly [Field, string])[] = [
   ['peak', '/intake/peak_memory_gb'],
   ['pages', '/intake/pages'],
-  ['used', '/intake/used_gb'],
   ['filled', '/intake/drive_filled_percent'],
   ['limit', '/intake/processor_at_limit'],
   ['draw', '/intake/average_w'],
@@ -161,8 +161,6 @@ function fieldOf(name: Field, data: Schemas['IntakeView']) {
       return <PeakMemory key={name} />
     case 'pages':
       return <Pages key={name} />
-    case 'used':
-      return <DataUsed key={name} />
     case 'filled':
       return <Filled key={name} />
     case 'limit':

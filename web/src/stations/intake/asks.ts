@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 
-export type Field = 'draw' | 'line' | 'router' | 'peak' | 'pages' | 'used' | 'filled' | 'limit' | 'broken'
+export type Field = 'draw' | 'line' | 'router' | 'peak' | 'pages' | 'filled' | 'limit' | 'broken'
 
 /** What bears on a need, and why it is asked. */
 const FOR_NEED: readonly (readonly [needs: readonly string[], fields: readonly Field[], why: string])[] = [
@@ -11,7 +11,7 @@ const FOR_NEED: readonly (readonly [needs: readonly string[], fields: readonly F
     'No Wi-Fi card delivers more than the line and the router carry.',
   ],
   [['memory_capacity'], ['peak', 'pages'], 'What is in use under their own work says how much memory is enough.'],
-  [['drive_space'], ['used', 'filled'], 'Room is what is left of what is there.'],
+  [['drive_space'], ['filled'], 'Room is what is left of what is there.'],
   [['memory_capacity', 'drive_speed'], ['limit'], 'At its limit no part lifts the processor.'],
 ]
 

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { answer, client } from '../../api/client'
-import { useEdit, useJobNumber, useStation } from '../../api/job'
+import { at, useEdit, useJob, useJobNumber, useStation } from '../../api/job'
 import { Button } from '../../ui/basics'
 import { AsUsual } from './AsUsual'
 import { MeasureButton } from './Measure'
@@ -27,6 +27,7 @@ export function NextActs({ data, onSlot }: { data: Schemas['SurveyView']; onSlot
     answer(client.GET('/api/jobs/{number}/survey/acts', { params: { path: { number: n } } })),
   ).data
   const edit = useEdit()
+  const said = (at(useJob().view?.job, '/survey/closed_acts') ?? {}) as Readonly<Record<string, string>>
   const open = acts?.filter((a) => !a.closed) ?? []
   const closed = acts?.filter((a) => a.closed) ?? []
   const questions = (act: Act) =>
@@ -66,16 +67,18 @@ export function NextActs({ data, onSlot }: { data: Schemas['SurveyView']; onSlot
         ))}
       </ol>
       {closed.map((act) => (
-        <p key={act.id} className="text-ink-2 mt-2 text-[13px]">
+        <p key={`${act.id} ${act.closed}`} className="text-ink-2 mt-2 text-[13px]">
           {act.name}: {act.closed}.{' '}
-          <button
-            type="button"
-            className="underline"
-            onClick={() => edit(`/survey/closed_acts/${act.id}`, null, { op: 'remove' })}
-            aria-label={`Take back: ${act.name}`}
-          >
-            take back
-          </button>
+          {said[act.id] !== undefined && (
+            <button
+              type="button"
+              className="underline"
+              onClick={() => edit(`/survey/closed_acts/${act.id}`, null, { op: 'remove' })}
+              aria-label={`Take back: ${act.name}`}
+            >
+              take back
+            </button>
+          )}
           {!!act.asks?.length && (
             <span className="text-held block">
               Nothing else answers: {act.asks.map((w) => w.label).join(', ')}. What waits for that stays open.
