@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { answer, client } from '../api/client'
-import { Button } from '../ui/basics'
 
 /** What a workshop does first, each in one act; what is done is gone, and all of it once a machine, parts and a job are there. */
 export function FirstThings({ onStart }: { onStart: () => void }) {
@@ -37,9 +36,9 @@ export function FirstThings({ onStart }: { onStart: () => void }) {
           </li>
         ))}
         <li>
-          <Button kind="quiet" className="text-ink px-0 font-semibold underline" onClick={onStart}>
+          <button type="button" className="font-semibold underline" onClick={onStart}>
             Start a job
-          </Button>
+          </button>
           <p className="text-ink-2 text-[13px]">For whom, and in a few words what it is about; the rest is asked.</p>
         </li>
       </ol>
