@@ -138,43 +138,45 @@ function Unreadable() {
 function Table({ jobs }: { jobs: readonly JobLine[] }) {
   const go = useNavigate()
   return (
-    <table className="card w-full border-separate border-spacing-0">
-      <thead>
-        <tr>
-          {['Job', 'For', 'Machine', 'Station', 'Due', 'Plan', 'Waits for'].map((h) => (
-            <th key={h} className="px-3 py-2">
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {jobs.map((j) => (
-          <tr
-            key={j.number}
-            data-row
-            tabIndex={0}
-            className="hover:bg-gold-soft cursor-pointer align-top [&>td]:border-t [&>td]:border-hair [&>td]:px-3 [&>td]:py-2"
-            onClick={() => void go(stationPath(j.number, j.station))}
-            onKeyDown={(e) => e.key === 'Enter' && void go(stationPath(j.number, j.station))}
-          >
-            <td>
-              <span className="num text-ink-2 mr-2">{j.number}</span>
-              <span className="font-semibold">{j.title || 'No title yet'}</span>
-            </td>
-            <td>{j.customer}</td>
-            <td>{j.machine || <span className="text-ink-2">not identified</span>}</td>
-            <td>{j.stopped ? 'stopped' : j.closed ? 'closed' : stationName(j.station)}</td>
-            <td className="whitespace-nowrap">{j.closed ? '' : due(j.due)}</td>
-            <td className="num text-right whitespace-nowrap">{j.cost_minor === null ? '' : money(j.cost_minor)}</td>
-            <td className="text-ink-2">
-              {j.waits_for}
-              {j.wish && <span className="text-seats block">in its price now: {j.wish}</span>}
-            </td>
+    <div className="overflow-x-auto">
+      <table className="card w-full border-separate border-spacing-0">
+        <thead>
+          <tr>
+            {['Job', 'For', 'Machine', 'Station', 'Due', 'Plan', 'Waits for'].map((h) => (
+              <th key={h} className="px-3 py-2">
+                {h}
+              </th>
+            ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {jobs.map((j) => (
+            <tr
+              key={j.number}
+              data-row
+              tabIndex={0}
+              className="hover:bg-gold-soft cursor-pointer align-top [&>td]:border-t [&>td]:border-hair [&>td]:px-3 [&>td]:py-2"
+              onClick={() => void go(stationPath(j.number, j.station))}
+              onKeyDown={(e) => e.key === 'Enter' && void go(stationPath(j.number, j.station))}
+            >
+              <td>
+                <span className="num text-ink-2 mr-2">{j.number}</span>
+                <span className="font-semibold">{j.title || 'No title yet'}</span>
+              </td>
+              <td>{j.customer}</td>
+              <td>{j.machine || <span className="text-ink-2">not identified</span>}</td>
+              <td>{j.stopped ? 'stopped' : j.closed ? 'closed' : stationName(j.station)}</td>
+              <td className="whitespace-nowrap">{j.closed ? '' : due(j.due)}</td>
+              <td className="num text-right whitespace-nowrap">{j.cost_minor === null ? '' : money(j.cost_minor)}</td>
+              <td className="text-ink-2">
+                {j.waits_for}
+                {j.wish && <span className="text-seats block">in its price now: {j.wish}</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }
 

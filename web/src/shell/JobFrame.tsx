@@ -37,9 +37,9 @@ export function JobFrame() {
   if (pathname.replace(/\/$/, '') === `/jobs/${number}`)
     return <Navigate to={stationPath(number, view.job.station ?? 'intake')} replace />
   return (
-    <div className="print-block flex min-h-0 flex-1">
+    <div className="print-block flex min-h-0 flex-1 max-[640px]:flex-col">
       <Spine view={view} number={number} />
-      <div className="contents max-[900px]:flex max-[900px]:min-w-0 max-[900px]:flex-1 max-[900px]:flex-col">
+      <div className="contents max-[900px]:flex max-[900px]:min-w-0 max-[900px]:min-h-0 max-[900px]:flex-1 max-[900px]:flex-col">
         <main
           className={`print-block min-w-0 flex-1 overflow-y-auto px-4 py-3.5 ${HANDS.test(pathname) ? 'hands' : ''}`}
           key={pathname}

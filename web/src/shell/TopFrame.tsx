@@ -50,11 +50,11 @@ export function TopFrame() {
   }
   return (
     <div className="print-block flex h-screen flex-col">
-      <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4 max-[700px]:gap-2.5 max-[700px]:px-2">
+      <header className="no-print border-hair bg-card flex h-12 shrink-0 items-center gap-4 border-b px-4 max-[700px]:gap-2.5 max-[700px]:px-2 max-[640px]:h-auto max-[640px]:flex-wrap max-[640px]:py-1.5">
         <NavLink to="/jobs" className="flex items-center gap-2 text-[18px] font-semibold hover:no-underline">
           <Mark /> <span className="max-[900px]:sr-only">Insertum</span>
         </NavLink>
-        <nav className="flex gap-4 font-medium max-[700px]:gap-2.5">
+        <nav className="flex gap-4 font-medium max-[700px]:gap-2.5 max-[640px]:flex-wrap">
           {PLACES.map(([to, name]) => (
             <NavLink
               key={to}
@@ -67,7 +67,7 @@ export function TopFrame() {
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex min-w-0 items-center gap-4 whitespace-nowrap max-[700px]:gap-2">
+        <div className="ml-auto flex min-w-0 items-center gap-4 whitespace-nowrap max-[700px]:gap-2 max-[640px]:ml-0 max-[640px]:w-full">
           <Saved />
           <Find />
           <NavLink to="/workshop/me" className="num" title="You, and your password">

@@ -58,7 +58,7 @@ export function Fit() {
         <Schools limits={data.limits} />
       </Heading>
       <Judged data={data} build={build} onChoose={choose} />
-      <div className="mt-3 grid grid-cols-[1fr_auto] items-start gap-4">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4 max-[640px]:grid-cols-1">
         <div>
           <Extras extras={data.extras} />
           {data.worth.filter(alone).map((w) => (

@@ -27,9 +27,9 @@ export function TheRecord({ data, view, closed }: { data: View; view: Schemas['J
           {data.logo && <img src={data.logo} alt="" className="mb-1 h-12 bg-white" />}
           <div className="font-label text-[16px] font-semibold">{data.workshop || 'The workshop'}</div>
           <div className="text-ink-2 text-[12.5px]">{data.address}</div>
-          <h1 className="mt-2">
+          <div role="heading" aria-level={2} className="mt-2 text-[22px] font-semibold">
             {r.state === 'stopped' ? 'Record of a stopped job' : 'Record'} · job {job.number}
-          </h1>
+          </div>
           <div>
             {data.title}, {data.processor} · for {job.customer || 'the owner'}
           </div>

@@ -22,10 +22,10 @@ export function Intake() {
       <Heading title="What is the trouble, and what is it used for?">
         A complaint may have a free cause: try those before a part is named.
       </Heading>
-      <div className="grid grid-cols-[1.250fr_1fr] gap-4">
+      <div className="grid grid-cols-[1.250fr_1fr] gap-4 max-[760px]:grid-cols-1">
         <div className="space-y-3">
           <section className="card p-3">
-            <div className="mb-2 grid grid-cols-2 gap-3">
+            <div className="mb-2 grid grid-cols-2 gap-3 max-[440px]:grid-cols-1">
               <TextField path="/customer" label="For whom" />
               <TextField path="/title" label="In a few words" />
             </div>
@@ -33,7 +33,7 @@ export function Intake() {
             <Complaints complaints={data.complaints} />
           </section>
           <Triage complaints={data.complaints} tried={data.tried} cures={data.cures} />
-          <section className="card grid grid-cols-3 gap-3 p-3">
+          <section className="card grid grid-cols-3 gap-3 p-3 max-[440px]:block max-[440px]:space-y-2">
             <h2 className="col-span-3">What came in</h2>
             <ChoiceField
               path="/intake/backup"

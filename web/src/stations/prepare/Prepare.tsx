@@ -88,7 +88,7 @@ function GateRow({
     blocked: 'bg-harm border-harm-bg',
   }[now]
   return (
-    <div className="border-hair grid grid-cols-[44px_1fr_auto] items-start gap-3 border-t px-3 py-2.5 first:border-t-0">
+    <div className="border-hair grid grid-cols-[44px_minmax(0,1fr)_auto] items-start gap-3 border-t px-3 py-2.5 first:border-t-0">
       <button
         data-row
         type="button"
