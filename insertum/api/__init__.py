@@ -12,6 +12,7 @@ from ninja.errors import HttpError, ValidationError
 
 from ..core.errors import Code, InputError
 from ..formats.json_errors import RowsRefused
+from ..formats.pydantic_words import in_words
 from ..shop.services.jobs import NoSuchJob
 from . import (
     ask,
@@ -167,8 +168,9 @@ def no_such_job(request: HttpRequest, error: NoSuchJob) -> HttpResponse:
 def bad_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
     """The body or the address does not have the shape the document gives; the first place is named."""
     first = error.errors[0] if error.errors else {}
-    where = " / ".join(str(p) for p in first.get("loc", ())[1:])
-    return _problem(request, 422, str(first.get("msg", "not understood")), where)
+    place = [str(p) for p in first.get("loc", ())[1:]]
+    what, mend = in_words(first)
+    return _problem(request, 422, what, " / ".join(place[1:] if place[:1] == ["body"] else place) or "request", mend)
 
 
 @api.exception_handler(HttpError)

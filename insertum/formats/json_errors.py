@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from ..core.errors import InputError
+from .pydantic_words import in_words
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -110,7 +111,7 @@ def _depth(value: Any) -> int:
 def first_problem(error: ValidationError) -> tuple[str, str]:
     """Where and what of the first of pydantic's errors."""
     first = error.errors()[0]
-    return place_of(first["loc"]), first["msg"].removeprefix("Value error, ")
+    return place_of(first["loc"]), in_words(first)[0]
 
 
 def place_of(loc: Sequence[int | str]) -> str:
@@ -142,7 +143,7 @@ def rows_of(adapter: TypeAdapter[Any], rows: list[tuple[int, dict[str, Any]]]) -
             for e in error.errors()[:3]:
                 # The first word of a place is the kind; where a kind has checks of its own, their name follows it.
                 column = place_of(e["loc"][1:]) or place_of(e["loc"]) or "row"
-                problems.append((number, column, e["msg"].removeprefix("Value error, ")))
+                problems.append((number, column, in_words(e)[0]))
     if problems:
         raise RowsRefused(problems)
     return good

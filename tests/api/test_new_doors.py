@@ -93,3 +93,31 @@ def test_a_library_of_another_workshop_with_one_thing_odd(client, seed: int) -> 
         assert response.status_code in (200, 400, 422)
         assert response.status_code == 200 or response.json()["what"]
     assert kept() == before  # looked through, and nothing taken
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "where", "what", "mend"),
+    [
+        ("post", "/api/jobs", {"customer": 5}, "customer", "no text", "Write a text."),
+        ("post", "/api/jobs/147/plan", {}, "stance", "missing", "Add it."),
+        ("get", "/api/jobs/147/plan?certain=maybe", None, "certain", "neither yes nor no", "Write true or false."),
+        ("get", "/api/jobs?page=zero", None, "page", "no whole number", "Write a whole number."),
+        ("get", "/api/jobs?page=0", None, "page", "below 1", "Write at least 1."),
+        ("post", "/api/jobs/147/edits", [{"x": 1}], "edits / 0 / uid", "missing", "Add it."),
+        (
+            "post",
+            "/api/jobs/147/plan/agree",
+            {"said_by": "A" * 121},
+            "said_by",
+            "longer than 120 characters",
+            "Shorten it.",
+        ),
+    ],
+)
+def test_what_has_another_form_is_refused_with_what_where_and_how_to_mend_it(
+    client, method, path, body, where, what, mend
+) -> None:
+    more = {} if body is None else {"data": json.dumps(body), "content_type": "application/json"}
+    answer = getattr(client, method)(path, **more)
+    told = answer.json()
+    assert (answer.status_code, told["where"], told["what"], told["mend"]) == (422, where, what, mend)

@@ -233,7 +233,7 @@ def test_too_large_and_not_text() -> None:
         text_of(b"\xff\xfe\x00", "odd.csv")
     with pytest.raises(InputError, match="line 1, column 2"):
         read_json(PlanRequest, "{", "request.json")
-    with pytest.raises(InputError, match="nested too deep|Input should be"):
+    with pytest.raises(InputError, match="nested too deep|no object|no list"):
         read_json(PlanRequest, "[" * 100_000, "request.json")
 
 
