@@ -224,7 +224,7 @@ def test_fresh_prices_come_in_all_or_nothing(db, feed) -> None:
         ("slow", "no answer in"),
         ("broken", "not JSON"),
         ("half", "supplier feed|reached"),
-        ("wrong", "greater than"),
+        ("wrong", "below 1"),
         ("down", "503"),
     ):
         with pytest.raises(InputError, match=says):
