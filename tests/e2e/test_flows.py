@@ -235,7 +235,7 @@ def test_files_go_out_and_come_in(desk: Page, tmp_path: Path) -> None:
     expect(desk.get_by_role("article")).to_contain_text("Another museum")
     desk.goto("/machines")
     send(desk, tmp_path / "machine.json", b'{"format": "insertum-machine/1"}')
-    expect(desk.get_by_role("alert")).to_contain_text("required")
+    expect(desk.get_by_role("alert")).to_contain_text("id: missing")
     send(desk, tmp_path / "machine.json", desk.request.get("/api/machines/veyra-drover-14/file").body())
     expect(desk.get_by_text("0 new, 0 changed, 1 as they were")).to_be_visible()
     desk.goto("/parts")
