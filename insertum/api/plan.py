@@ -32,12 +32,13 @@ def plan_detail(request: HttpRequest, number: int):
 class Picked(Frozen):
     stance: str
     index: int | None = None
+    sees: dict[str, str] | None = Field(None, description="the parts by slot of the plan that was seen under the index")
 
 
 @router.post("/jobs/{int:number}/plan", response={200: JobView, 400: Problem, 404: Problem})
 def choose(request: HttpRequest, number: int, body: Picked):
     """Choose a plan by its stance, or a point of the frontier or of what waits by its index."""
-    return view_of(plan_job.choose_plan(number, body.stance, body.index, request.user))
+    return view_of(plan_job.choose_plan(number, body.stance, body.index, request.user, body.sees))
 
 
 class OwnersWord(Frozen):

@@ -179,6 +179,12 @@ def test_a_plan_that_waits_is_chosen_with_its_acts_as_a_gate(client, says, settl
     """Job 152's best plan takes a drive of which a supplier's list says next to nothing: the gate asks it, opens where the
     data sheet settles it, and tells what no longer goes in where it says so."""
     assert choose(client, 152, "waiting", 99)[0] == 400
+    late = {
+        "stance": "waiting",
+        "index": 0,
+        "sees": {"drive-1": "another"},
+    }  # what was seen is not what stands there now
+    assert post(client, "/api/jobs/152/plan", late)[0] == 400
     status, view = choose(client, 152, "waiting", 0)
     assert status == 200 and [a["id"] for a in view["job"]["plan"]["chosen"]["waits"]] == ["seller"]
     gate = looked_gate(client, 152)

@@ -19,7 +19,7 @@ from insertum.core.job.edit import Edit, apply_edit
 from insertum.core.job.shape import Job
 from insertum.core.machine.shape import Machine
 from insertum.core.plan.need import Need, NeedKind
-from insertum.core.plan.result import CopyPath
+from insertum.core.plan.result import CopyPath, ToSettle, WaitingAct
 from insertum.core.prepare.gates import GateState, gates, still_open
 from insertum.core.prove.compare import Outcome, compare
 from insertum.core.prove.expect import Expected, expect
@@ -628,3 +628,28 @@ def test_a_pack_that_came_in_swollen_opens_no_job_whatever_is_ticked(pack: str, 
     needed = gates(planned(), Intake(pack=pack, encryption="off"), sheet(planned()))
     left = {g.id for g in still_open(needed, {"battery": GateState(state="done")})}
     assert ("battery" not in left) is ticked
+
+
+def _act(*questions: tuple[str, str]) -> WaitingAct:
+    asks = tuple(ToSettle(attribute=a, label=label, how="", minutes=1) for a, label in questions)
+    return WaitingAct(id="papers", name="Read the machine's papers", minutes=6, questions=asks)
+
+
+USED, REACH = ("intake.used_gb", "How much of the drives is used"), ("trial.reach", "How far away it carries")
+
+
+@pytest.mark.parametrize(
+    ("asked", "open_", "looked", "trial"),
+    [
+        ((USED,), {"intake.used_gb"}, False, False),  # no verdict waits for it, and the plan does
+        ((USED,), set(), True, False),
+        ((REACH,), {"trial.reach"}, None, True),  # nothing to look at: only the fitted card tells
+        ((USED, REACH), {"intake.used_gb", "trial.reach"}, False, True),
+        ((USED, REACH), {"trial.reach"}, True, True),
+        ((), {"intake.used_gb"}, None, False),  # a plan that waits for nothing has no such gate
+    ],
+)
+def test_what_a_plans_figures_rest_on_is_looked_at_too_and_a_trial_is_no_look(asked, open_, looked, trial) -> None:
+    waits = (_act(*asked),) if asked else ()
+    made_ = {g.id: g for g in gates(planned(), Intake(), sheet(planned()), waits=waits, unmeasured=frozenset(open_))}
+    assert (made_["looked"].settled if "looked" in made_ else None, "trial" in made_) == (looked, trial)

@@ -13,6 +13,9 @@ from ..frozen import Frozen
 from ..machine.attribute import lowered
 from ..machine.numbered import things
 from ..money import money
+from ..plan.difference import as_today
+from ..plan.planner import Planner
+from ..plan.report import effects_of
 from ..plan.totals import Tally, tally
 from ..prepare.gates import Gate, gates, still_open
 from ..prove.compare import ProofReport, compare
@@ -65,6 +68,16 @@ class Desk(FitDesk):
         parts = [self.by_number.get(p.number, p) for p in chosen.request.parts]
         now = Desk(self.job.model_copy(update={"fit": fit}), self.machine, parts, sightings=self.sightings)
         return now.built({c.slot: c.part for c in chosen.plan.changes}, chosen.plan.boot_slot)
+
+    @property
+    def unmeasured_now(self) -> frozenset[str]:
+        """Questions that the figures of a plan that waits still rest on, as the machine is known by now."""
+        chosen = self.job.plan.chosen
+        if chosen is None or not chosen.waits or self.machine is None:
+            return frozenset()
+        planner = Planner(self.request([self.by_number.get(p.number, p) for p in chosen.request.parts]))
+        changes, _ = as_today(planner, chosen.plan)
+        return frozenset(q for e in effects_of(planner.stage, changes, chosen.plan.boot_slot) for q in e.asks)
 
     @property
     def must_plan(self) -> Build:
@@ -147,6 +160,7 @@ class Desk(FitDesk):
         return gates(
             self.must_plan, self.job.intake, self.sheet(), self.job.survey.as_usual, copy, price, self.tasks_planned,
             self.differs(), bool(price) and word is not None, chosen.waits if chosen is not None else (), self.planned_now,
+            self.unmeasured_now,
         )  # fmt: skip
 
     def open_gates(self) -> tuple[Gate, ...]:

@@ -1,7 +1,7 @@
 """A plan in plain words for the owner, made from its figures and nothing else: first what it brings, then what goes in
 and out, then what it costs; what is not certain is said wherever it is so."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Mapping
 
 from ..frozen import Frozen
 from ..machine.attribute import listed, lowered
@@ -83,7 +83,7 @@ def costs(plan: PlanPoint, currency: str) -> list[str]:
     return said
 
 
-def answers(plan: PlanPoint, complaints: Mapping[str, Iterable[NeedKind]]) -> list[Answered]:
+def answers(plan: PlanPoint, complaints: Mapping[str, Collection[NeedKind]]) -> list[Answered]:
     """Each complaint, by name with the needs it bears on, and what the plan does about it. A need that several bear on is
     answered under the first."""
     found, told = [], set[str]()
@@ -98,7 +98,11 @@ def answers(plan: PlanPoint, complaints: Mapping[str, Iterable[NeedKind]]) -> li
             said.append(f"{text[0].upper()}{text[1:]}.")
         if open_:
             said.append(f"{listed([n.label for n in open_])}: not known yet, it may gain.")
-        if own and not said:
+        if not said and not own and set(kinds) & told:
+            said.append("Answered above.")
+        elif not said and not own and kinds:
+            said.append("What bears on it was not measured: nothing is sold for it.")
+        elif not said and (own or not (plan.tasks or any(_fault(n) and n.points > 0 for n in plan.needs))):
             said.append("This plan does nothing for it.")
         if said:
             found.append(Answered(complaint=name, says=" ".join(said)))

@@ -16,8 +16,9 @@ from ..machine.attribute import listed, lowered
 from ..machine.part import CARDS, Fittable
 from ..machine.radio_parts import Cellular, Radio
 from ..plan.candidates import AS_USUAL
+from ..plan.measure import TRIAL
 from ..plan.request import TaskOffer
-from ..plan.result import CopyPath, WaitingAct
+from ..plan.result import CopyPath, ToSettle, WaitingAct
 from ..verdict import Verdict
 
 #: A waiver is words, not a tick.
@@ -27,7 +28,18 @@ WAIVER_WORDS = 12
 SAID_WORDS = 2
 
 #: Gates that follow from the plan's parts: another plan opens them again.
-PLAN_GATES = ("owners_word", "consent", "boot_stick", "copy", "drivers", "approvals", "parts", "tasks", "tools")
+PLAN_GATES = (
+    "owners_word",
+    "trial",
+    "consent",
+    "boot_stick",
+    "copy",
+    "drivers",
+    "approvals",
+    "parts",
+    "tasks",
+    "tools",
+)
 #: What is asked anew where only the tasks beside the parts are others.
 TASK_GATES = ("consent", "tasks")
 #: What is asked anew where the same parts are taken at another price.
@@ -75,7 +87,8 @@ class GateTick(Frozen):
 class Work:
     """What the gates are asked of: the build with the tasks beside it. ``copy`` is how the system gets onto a new drive,
     ``price`` what the owner is asked to agree to, and ``agreed`` whether their word was taken down for it. ``known`` is the
-    build as it is known by now, ``waits`` what was to be looked at when it was chosen."""
+    build as it is known by now, ``waits`` what was to be looked at when it was chosen, ``unmeasured`` what its figures still
+    rest on."""
 
     build: Build
     intake: Intake
@@ -88,6 +101,7 @@ class Work:
     agreed: bool
     waits: Sequence[WaitingAct]
     known: Build
+    unmeasured: frozenset[str]
 
     @cached_property
     def changed(self) -> dict[str, Fittable | None]:
@@ -107,10 +121,10 @@ class Work:
 def gates(
     build: Build, intake: Intake, sheet: Sheet, as_usual: AsUsual | None = None, copy: CopyPath | None = None,
     price: str = "", tasks: Sequence[TaskOffer] = (), differs: Sequence[str] = (), agreed: bool = False,
-    waits: Sequence[WaitingAct] = (), known: Build | None = None,
+    waits: Sequence[WaitingAct] = (), known: Build | None = None, unmeasured: frozenset[str] = frozenset(),
 ) -> tuple[Gate, ...]:  # fmt: skip
     """The gates this build and the tasks beside it need, in the order of Prepare."""
-    work = Work(build, intake, sheet, as_usual, copy, price, tasks, differs, agreed, waits, known or build)
+    work = Work(build, intake, sheet, as_usual, copy, price, tasks, differs, agreed, waits, known or build, unmeasured)
     return tuple(found for gate in GATES if (found := gate(work)) is not None)
 
 
@@ -200,20 +214,29 @@ def _owners_word(w: Work) -> Gate | None:
 
 
 def _looked(w: Work) -> Gate | None:
-    if not w.waits:
+    questions = [q for act in w.waits for q in act.questions if q.attribute != TRIAL]
+    if not questions:
         return None
-    asks, passed = set[str](), []
+    asks, passed = dict[str, list[str]](), []
     for slot, judged in judge_build(w.known).items():
         if (part := w.changed.get(slot)) is None:
             continue
-        asks |= set(judged.asks)
+        for q in judged.asks:
+            asks.setdefault(q, []).append(part.name)
         if judged.verdict is Verdict.MEASURE_FIRST or (judged.verdict and judged.verdict.usable):
             continue
         passed.append(f"{part.name} does not go into {w.build.machine.slot(slot).name}: {judged.short}")
-    # What is taken as usual is open while anything else is: it is asked in place of the looking.
+    # What is taken as usual is open while a verdict is: it is asked in place of the looking.
     word = {AS_USUAL} if asks and w.as_usual is None else set()
-    acts = [(act, [q.label for q in act.questions if q.attribute in asks | word]) for act in w.waits]
-    items = [f"{act.name}: {listed([lowered(x) for x in labels])}" for act, labels in acts if labels]
+
+    def is_open(q: ToSettle) -> bool:
+        if q.attribute.startswith("part."):  # asked of each part by its name: one may have been told of, the other not
+            of = asks.get(q.attribute, []) + ([""] if q.attribute in w.unmeasured else [])
+            return any(q.label.startswith(f"{name}: " if name else "") for name in of)
+        return q.attribute in asks or q.attribute in word or q.attribute in w.unmeasured
+
+    acts = [(act, [lowered(q.label) for q in act.questions if q in questions and is_open(q)]) for act in w.waits]
+    items = [f"{act.name}: {listed(labels)}" for act, labels in acts if labels]
     if asks and not items:
         items.append("Survey says what else is open")
     return Gate(
@@ -223,7 +246,21 @@ def _looked(w: Work) -> Gate | None:
         items=(*passed, *items),
         waivable=False,
         derived=True,
-        settled=not asks and not passed,
+        settled=not items and not passed,
+    )
+
+
+def _trial(w: Work) -> Gate | None:
+    labels = [lowered(q.label) for act in w.waits for q in act.questions if q.attribute == TRIAL]
+    if not labels:
+        return None
+    return Gate(
+        id="trial",
+        title="What only a trial tells",
+        why="It is fitted with the right to return it and measured under the owner's own work afterwards: it may change nothing.",
+        items=tuple(labels),
+        waivable=False,
+        asks="Who agreed to try it, and how",
     )
 
 
@@ -313,7 +350,7 @@ def _battery(w: Work) -> Gate:
 
 #: Each asks for itself whether this work needs it, in the order of Prepare.
 GATES: tuple[Callable[[Work], Gate | None], ...] = (
-    _backup, _encryption, _boot_stick, _copy, _drivers, _approvals, _owners_word, _looked, _found, _consent, _parts, _tasks, _tools, _warranty,
+    _backup, _encryption, _boot_stick, _copy, _drivers, _approvals, _owners_word, _looked, _trial, _found, _consent, _parts, _tasks, _tools, _warranty,
     _battery,
 )  # fmt: skip
 

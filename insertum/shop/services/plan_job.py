@@ -117,7 +117,9 @@ def approved_makes(number: int) -> tuple[str, ...]:
     return job_of(number).fit.makes or workshop().approved_makes
 
 
-def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUser | None) -> Job:
+def choose_plan(
+    number: int, stance: str, index: int | None, who: AbstractBaseUser | None, sees: Mapping[str, str] | None = None
+) -> Job:
     """Choose the chosen plan again at today's prices and knowledge (stance "again"), a stance's plan, a frontier point by index (stance "frontier"), what waits by index ("waiting": its acts become a gate), doing
     nothing (stance "nothing"), or the build in hand from Fit (stance "own"). Stored with everything it followed from.
     Tasks taken on by hand, and those done, stay in it where this machine still has them; what goes is named.
@@ -135,6 +137,9 @@ def choose_plan(number: int, stance: str, index: int | None, who: AbstractBaseUs
         point, waits, reopened = waiting[index].plan, waiting[index].acts, PLAN_GATES
     else:
         point, reopened = _picked(desk, planned(number), stance, index), PLAN_GATES
+    if sees is not None and sees != {c.slot: c.part for c in point.changes}:
+        # The list was worked out anew since it was looked at: under its number stands another plan.
+        raise InputError("that plan is not there as it was seen", "plan", "Look at the plans again, and choose.")
     numbers = {c.part for c in point.changes} | {a for c in point.changes for a in c.accessories}
     request = desk.request([p for p in desk.parts if p.number in numbers])
     kept = _tasks_kept(desk, point)

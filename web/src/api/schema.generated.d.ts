@@ -9693,6 +9693,13 @@ export interface components {
             stance: string;
             /** Index */
             index?: number | null;
+            /**
+             * Sees
+             * @description the parts by slot of the plan that was seen under the index
+             */
+            sees?: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * Firmness

@@ -4,13 +4,19 @@ import { answer, client } from '../api/client'
 
 /** What a workshop does first, each in one act; what is done is gone, and all of it once a machine, parts and a job are there. */
 export function FirstThings({ onStart }: { onStart: () => void }) {
-  const machines = useQuery({ queryKey: ['machines'], queryFn: () => answer(client.GET('/api/machines')) })
-  const parts = useQuery({ queryKey: ['parts'], queryFn: () => answer(client.GET('/api/parts')) })
   const closed = useQuery({
     queryKey: ['jobs', 'any'],
     queryFn: () => answer(client.GET('/api/jobs', { params: { query: { which: 'closed' } } })),
   })
-  if (!machines.data || !parts.data || !closed.data || closed.data.total) return null
+  // A workshop that has worked is not new: its whole catalogue is not sent to say so.
+  const enabled = closed.data?.total === 0
+  const machines = useQuery({
+    queryKey: ['machines'],
+    queryFn: () => answer(client.GET('/api/machines')),
+    enabled,
+  })
+  const parts = useQuery({ queryKey: ['parts'], queryFn: () => answer(client.GET('/api/parts')), enabled })
+  if (!enabled || !machines.data || !parts.data) return null
   const todo = [
     !parts.data.length && {
       to: '/parts',

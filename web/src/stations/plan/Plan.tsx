@@ -29,8 +29,13 @@ export function Plan() {
   const whole = useStation('plan', ask(false), had || certain.isFetched)
   const data = whole.data ?? certain.data
   const error = whole.error ?? (data ? null : certain.error)
-  const choose = useAct<{ stance: string; index?: number }>((number, body) =>
-    answer(client.POST('/api/jobs/{number}/plan', { params: { path: { number } }, body: { index: null, ...body } })),
+  const choose = useAct<{ stance: string; index?: number; sees?: Record<string, string> }>((number, body) =>
+    answer(
+      client.POST('/api/jobs/{number}/plan', {
+        params: { path: { number } },
+        body: { index: null, sees: null, ...body },
+      }),
+    ),
   )
   const [looked, setLooked] = useState('best_value')
   const [beside, setBeside] = useState<readonly string[]>([])
@@ -122,7 +127,13 @@ export function Plan() {
           <Waiting
             waiting={plan.waiting}
             busy={choose.isPending}
-            onChoose={(index) => choose.mutate({ stance: 'waiting', index })}
+            onChoose={(index) =>
+              choose.mutate({
+                stance: 'waiting',
+                index,
+                sees: Object.fromEntries(plan.waiting[index]!.plan.changes.map((c) => [c.slot, c.part])),
+              })
+            }
           />
           <Beside />
           <AnotherMachine another={plan.another} />
