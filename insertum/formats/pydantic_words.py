@@ -42,7 +42,9 @@ def in_words(error: Mapping[str, Any]) -> tuple[str, str]:
         case "too_long" | "too_short":
             return "too many" if kind == "too_long" else "too few", _FORMS
         case "string_pattern_mismatch":
-            return "not written as it is here", f"Write it as {ctx.get('pattern')}."
+            if r"\d{4}-\d" in str(ctx.get("pattern")):
+                return "no day as 2026-11-30", "Write it as 2026-11-30."
+            return "not written as it has to be", _FORMS
         case "value_error":
             return str(error.get("msg", "")).removeprefix("Value error, "), _FORMS
     found = _KINDS.get(kind.split("_")[0])

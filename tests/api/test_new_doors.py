@@ -121,3 +121,10 @@ def test_what_has_another_form_is_refused_with_what_where_and_how_to_mend_it(
     answer = getattr(client, method)(path, **more)
     told = answer.json()
     assert (answer.status_code, told["where"], told["what"], told["mend"]) == (422, where, what, mend)
+
+
+def test_a_day_that_is_none_says_how_a_day_is_written(client) -> None:
+    answer = client.post(
+        "/api/jobs", data=json.dumps({"customer": "x", "due": "31/02/2027"}), content_type="application/json"
+    )
+    assert answer.status_code == 400 and answer.json()["what"] == "no day as 2026-11-30"

@@ -2,15 +2,16 @@
 
 from typing import Any
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from insertum.core.fit.drive import drive_rate_mb_s
 from insertum.core.fit.figures import system_rate
-from insertum.core.fit.possibilities import possibilities
+from insertum.core.fit.possibilities import joined, possibilities
 from insertum.core.fit.views import BuildView
 from insertum.core.plan.effect import effect
-from insertum.core.plan.measure import Raw, Today, measure
+from insertum.core.plan.measure import Raw, Today, figures_of, measure
 from insertum.core.plan.need import Need, NeedKind
 from insertum.core.plan.request import Use
 from insertum.core.survey.current_build import build_today
@@ -54,3 +55,16 @@ def test_by_hand() -> None:
     today = build_today(laid, {"memory-a": None}, unknown=("drive-1",), boot_slot="drive-1")
     cases = measure((SPEED,), Today(today, Use()), today.with_part("drive-1", FAST)).cases
     assert {(a[SPEED], b[SPEED]) for a, b in cases} == {(0, 3400), (3938, 3400)}
+
+
+@pytest.mark.parametrize("put", [None, ("drive-1", FAST)])
+@pytest.mark.parametrize("kind", ["drive_speed", "radio_throughput", "runtime"])
+def test_today_and_a_build_answer_together_what_they_answer_alone(kind, put) -> None:
+    """What is unknown is the same in both: gone through at once, or each by itself and joined, the cases are the same and
+    in the same order."""
+    laid = made.machine({"drive-1": {"pcie_generation": None, "pcie_lanes": None}})
+    today = build_today(laid, {}, boot_slot="drive-1", unknown=("drive-1", "radio", "battery"))
+    then = today.with_part(*put) if put else today
+    figures = figures_of((kind,), Use(average_mw=9000), today)
+    alone = [possibilities((b,), figures) for b in (today, then)]
+    assert joined(*alone) == possibilities((today, then), lambda a, b: (figures(a), figures(b)))
